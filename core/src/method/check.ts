@@ -1,0 +1,45 @@
+import type { CheckMethod, Stage, Verdict } from '../procedure';
+import type { Finding, Reason, StageRecord } from './record';
+
+/** The edition of this method. It changes when the same answers could be judged otherwise. */
+export const CHECK_EDITION = 'check/1';
+
+/** Whether every item has its answer, or an automatic item has ended the matter. */
+export function checkAnswered(method: CheckMethod, record: StageRecord): boolean {
+  return failedAutomatic(method, record) || method.items.every((i) => record.answers[i.id] !== undefined);
+}
+
+function failedAutomatic(method: CheckMethod, record: StageRecord): boolean {
+  return method.items.some((i) => i.automatic && record.answers[i.id]?.answer === 'no');
+}
+
+/**
+ * Judges a list of yes-or-no looks: one `no` fails it, an automatic item's `no` at once; an item that does not apply needs a reason and must
+ * be one that need not apply. Common practice.
+ * @returns one finding for the stage
+ */
+export function judgeCheck(stage: Stage, method: CheckMethod, record: StageRecord): readonly Finding[] {
+  const refused = method.items.filter((i) => record.answers[i.id]?.answer === 'no');
+  const misused = method.items.filter((i) => record.answers[i.id]?.answer === 'notApplicable' && (!i.optional || !record.answers[i.id]?.reason));
+  const open = method.items.filter((i) => record.answers[i.id] === undefined);
+  const result = (verdict: Verdict, reasons: readonly Reason[]): readonly Finding[] => [
+    {
+      stage: stage.id,
+      role: stage.role,
+      channel: null,
+      attempt: record.attempt,
+      engine: CHECK_EDITION,
+      verdict,
+      observed: null,
+      limit: null,
+      allowancePercent: null,
+      confidence: null,
+      reasons,
+      evidence: Object.values(record.answers).map((a) => a.event),
+    },
+  ];
+  if (refused.length > 0) return result('fail', refused.map((i) => ({ code: 'answeredNo', values: { item: i.text, ...(record.answers[i.id]?.reason ? { note: record.answers[i.id]?.reason ?? '' } : {}) } })));
+  if (misused.length > 0) return result('void', misused.map((i) => ({ code: 'notValid', values: { item: i.text } })));
+  if (open.length > 0) return result(record.endedAt === null ? 'undecided' : 'void', open.map((i) => ({ code: record.endedAt === null ? 'unfinished' : 'unanswered', values: { item: i.text } })));
+  return result('pass', [{ code: 'answeredAll', values: { items: String(method.items.length) } }]);
+}

@@ -1,0 +1,80 @@
+import { figureOf, type Channel, type DecayMethod, type Plan, type Stage } from '../procedure';
+import type { Reading, Reason, StageRecord } from './record';
+import { markAt, milliseconds, readingAt, START, stepUnmet, windowUnmet } from './steps';
+
+/** An end reading this much later than the minute is called late: a tenth of the hold, at least two seconds. Common practice. */
+const LATE_SHARE = 0.1;
+const LATE_LEAST_MS = 2000;
+
+/** The hold's place on the run's clock. */
+export interface HoldTimes {
+  /** When the start was read. */
+  readonly startAt: number;
+  /** When the clock began to run: the same, or a step before it. */
+  readonly clockAt: number;
+  /** When the hold is over. */
+  readonly until: number;
+}
+
+/** Where the hold stands, or null when it has not started. */
+export function holdTimes(plan: Plan, stage: Stage, method: DecayMethod, record: StageRecord): HoldTimes | null {
+  const startAt = markAt(record, START);
+  if (startAt === undefined) return null;
+  const from = plan.ruleSet.holdFrom?.[stage.id];
+  const clockAt = from === undefined ? startAt : markAt(record, from);
+  if (clockAt === undefined) return null;
+  return { startAt, clockAt, until: clockAt + milliseconds(figureOf(plan, method.hold)) };
+}
+
+/** The two readings that a loss is taken from. */
+export interface HoldReadings {
+  readonly start: Reading;
+  readonly end: Reading;
+  readonly times: HoldTimes;
+  /** The hold was broken off before its time. */
+  readonly early: boolean;
+  readonly late: boolean;
+}
+
+/** The first reading at or after the end of the hold, or null while there is none. */
+export function endReading(record: StageRecord, channel: Channel, until: number): Reading | undefined {
+  return (record.readings[channel] ?? []).find((r) => r.at >= until);
+}
+
+/** Why the start may not be read now: a step undone, or a judged channel outside the window. */
+export function startUnmet(plan: Plan, stage: Stage, method: DecayMethod, record: StageRecord, at: number): Reason | null {
+  for (const step of stage.steps) {
+    const done = markAt(record, step.id);
+    if (done === undefined) return { code: 'stepSkipped', values: { step: step.text } };
+    const unmet = stepUnmet(plan, stage, step, record, done);
+    if (unmet) return unmet;
+  }
+  for (const channel of judgedChannels(plan, stage, method)) {
+    const unmet = windowUnmet('startOutside', record, channel, figureOf(plan, method.start.low), figureOf(plan, method.start.high), at);
+    if (unmet) return unmet;
+  }
+  const unread = method.channels.find((c) => !readingAt(record, c, at));
+  return unread === undefined ? null : { code: 'noReading', values: { channel: unread } };
+}
+
+/** The channels that a limit of this stage looks at; the others are recorded. */
+export function judgedChannels(plan: Plan, stage: Stage, method: DecayMethod): readonly Channel[] {
+  const limits = plan.limits.filter((l) => l.stage === stage.id);
+  return method.channels.filter((c) => limits.some((l) => l.channel === undefined || l.channel === c));
+}
+
+/** The start and end readings of one channel's hold, or why there are none. */
+export function holdReadings(plan: Plan, stage: Stage, method: DecayMethod, record: StageRecord, channel: Channel): HoldReadings | Reason {
+  const times = holdTimes(plan, stage, method, record);
+  if (!times) return { code: record.endedAt === null ? 'unfinished' : 'holdShort', values: {} };
+  const start = readingAt(record, channel, times.startAt);
+  if (!start) return { code: 'noReading', values: { channel } };
+  const over = endReading(record, channel, times.until);
+  const end = over ?? (record.readings[channel] ?? []).findLast((r) => r.at > times.startAt);
+  if (!end) return { code: record.endedAt === null ? 'unfinished' : 'noReading', values: { channel } };
+  const typed = start.typed || end.typed;
+  const gap = typed ? record.gaps.find((g) => g.at > times.startAt && g.at <= end.at) : undefined;
+  if (gap) return { code: 'clockGap', values: { lost: { value: gap.lostMs / 1000, unit: 's' } } };
+  const allowed = Math.max(LATE_LEAST_MS, LATE_SHARE * (times.until - times.clockAt));
+  return { start, end, times, early: over === undefined, late: end.at - times.until > allowed };
+}

@@ -1,0 +1,65 @@
+import type { DecisionRule, Limit, Verdict } from '../procedure';
+import type { Decimal } from '../quantity';
+import { conformance, guarded, tooCoarse } from '../uncertainty';
+import type { Reason } from './record';
+
+/** Everything a decision looks at, in the unit of the limit. */
+export interface Measured {
+  readonly observed: Decimal;
+  readonly limit: Decimal;
+  readonly op: Limit['op'];
+  /** Standard uncertainty of the observed value. */
+  readonly u: number;
+  /** How far on the good side of the limit a flawless item would read. */
+  readonly bestMargin: number;
+  /** Fitted gauges are not asked whether they could prove a pass. */
+  readonly fitted: boolean;
+}
+
+export interface Decision {
+  readonly verdict: Verdict;
+  readonly conforms: number;
+  readonly reasons: readonly Reason[];
+}
+
+/** Below this probability a simple pass is flagged as a close call. */
+const CLOSE = 0.95;
+
+/**
+ * Compares a figure with its limit, exactly as the operator says: `<` and `>` are strict.
+ * @example keeps(decimal(2), '<', decimal(2)) // false
+ */
+export function keeps(observed: Decimal, op: Limit['op'], limit: Decimal): boolean {
+  switch (op) {
+    case '<':
+      return observed.lt(limit);
+    case '<=':
+      return observed.lte(limit);
+    case '>':
+      return observed.gt(limit);
+    case '>=':
+      return observed.gte(limit);
+  }
+}
+
+/** How far a figure is on the good side of its limit; negative beyond it. */
+export function marginOf(observed: Decimal, op: Limit['op'], limit: Decimal): number {
+  const over = observed.minus(limit).toNumber();
+  return op === '<' || op === '<=' ? -over : over;
+}
+
+/**
+ * The decision rules. *Simple*: the figure against the limit; the confidence stands beside it and never turns it round. Only a test instrument
+ * that could not show a pass even for a flawless item makes a simple pass `undecided`. *Guarded*: `undecided` inside the guard band.
+ */
+export function decide(m: Measured, rule: DecisionRule): Decision {
+  const margin = marginOf(m.observed, m.op, m.limit);
+  const conforms = conformance(margin, m.u);
+  if (rule.kind === 'guarded') {
+    const verdict = guarded(margin, m.u, rule.confidence);
+    return { verdict, conforms, reasons: verdict === 'undecided' ? [{ code: 'insideGuard', values: {} }] : [] };
+  }
+  if (!keeps(m.observed, m.op, m.limit)) return { verdict: 'fail', conforms, reasons: [] };
+  if (!m.fitted && tooCoarse(m.bestMargin, m.u)) return { verdict: 'undecided', conforms, reasons: [{ code: 'tooCoarse', values: {} }] };
+  return { verdict: 'pass', conforms, reasons: conforms < CLOSE ? [{ code: 'closeCall', values: {} }] : [] };
+}

@@ -1,0 +1,1 @@
+export { perform, type Practice } from './perform';

@@ -1,0 +1,42 @@
+import { decimalIn, sameDimension, type Quantity } from '../quantity';
+import type { AttributeRef, Condition, Id, Role, Value } from './language';
+
+export type AttributeValue = Quantity | string | boolean;
+export type Attributes = Readonly<Record<Id, AttributeValue>>;
+/** The attributes of the assets in a run, by role. */
+export type AttributesByRole = Readonly<Record<Role, Attributes>>;
+
+/** The value of `role.attribute`, or undefined when the role is empty or the asset does not carry it. */
+export function attributeOf(assets: AttributesByRole, ref: AttributeRef): AttributeValue | undefined {
+  const dot = ref.indexOf('.');
+  return assets[ref.slice(0, dot)]?.[ref.slice(dot + 1)];
+}
+
+function isQuantity(value: AttributeValue | undefined): value is Quantity {
+  return typeof value === 'object';
+}
+
+/**
+ * Whether a condition holds. A condition on an attribute the asset lacks does not hold.
+ * @example holds({ attribute: 'vehicle.units', from: { value: 2, unit: '1' } }, { vehicle: { units: { value: 3, unit: '1' } } }) // true
+ */
+export function holds(condition: Condition, assets: AttributesByRole): boolean {
+  if ('all' in condition) return condition.all.every((c) => holds(c, assets));
+  const value = attributeOf(assets, condition.attribute);
+  if ('is' in condition) return !isQuantity(value) && value !== undefined && condition.is.includes(value);
+  if (!isQuantity(value)) return false;
+  const { from, below } = condition;
+  const atLeast = from === undefined || (sameDimension(value.unit, from.unit) && decimalIn(value, from.unit).gte(from.value));
+  const under = below === undefined || (sameDimension(value.unit, below.unit) && decimalIn(value, below.unit).lt(below.value));
+  return atLeast && under;
+}
+
+/** The figure a value stands for, or undefined when the asset does not say. */
+export function figure(value: Value, assets: AttributesByRole): Quantity | undefined {
+  if ('rows' in value) return value.rows.find((r) => holds(r.when, assets))?.value;
+  if ('attribute' in value) {
+    const found = attributeOf(assets, value.attribute);
+    return isQuantity(found) ? found : undefined;
+  }
+  return value;
+}

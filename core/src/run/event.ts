@@ -1,0 +1,69 @@
+import type { Attributes, Channel, Digest, Id, Role, Words } from '../procedure';
+import type { Quantity, Unit } from '../quantity';
+
+/** What was known about an asset when the run opened. */
+export interface AssetCopy {
+  readonly id: Id;
+  readonly attributes: Attributes;
+}
+
+/** What was known about an instrument when the run opened. */
+export interface InstrumentCopy {
+  readonly id: Id;
+  /** Fitted to the item (a dash gauge): exempt from calibration dates. */
+  readonly fitted: boolean;
+  readonly low: Quantity;
+  readonly high: Quantity;
+  readonly resolution: Quantity;
+  /** Limits of error ± over the scale. */
+  readonly accuracy: Quantity;
+  /** Correlation of the errors of two nearby readings, 0 to 1; 0 without evidence. */
+  readonly correlation: number;
+  /** ISO date of the last day in calibration; null when there is none to run out. */
+  readonly calibrationDue: Words | null;
+}
+
+export type ClockKind = 'live' | 'simulated';
+export type Answer = 'yes' | 'no' | 'notApplicable';
+
+export interface EventHead {
+  readonly id: Id;
+  readonly source: Id;
+  /** Counts within its source, from 1. */
+  readonly n: number;
+  /** Milliseconds on the run's clock. */
+  readonly at: number;
+}
+
+export interface Opened {
+  readonly kind: 'opened';
+  /** ISO 8601 instant at which the run's clock stood at zero. */
+  readonly startedAt: Words;
+  readonly procedure: Digest;
+  readonly ruleSet: Id;
+  readonly assets: Readonly<Record<Role, AssetCopy>>;
+  readonly instruments: Readonly<Record<Channel, InstrumentCopy>>;
+  readonly clock: ClockKind;
+  /** The run that this one is a retest of. */
+  readonly retestOf?: Id;
+}
+
+export type EventBody =
+  | Opened
+  | { readonly kind: 'began'; readonly stage: Id; readonly attempt: number; readonly reason?: Words }
+  | { readonly kind: 'ended'; readonly stage: Id; readonly attempt: number; readonly reason?: Words }
+  | { readonly kind: 'reading'; readonly channel: Channel; readonly quantity: Quantity }
+  | { readonly kind: 'samples'; readonly channel: Channel; readonly unit: Unit; readonly everyMs: number; readonly values: readonly number[] }
+  | { readonly kind: 'marked'; readonly mark: Id }
+  | { readonly kind: 'disturbed'; readonly note: Words }
+  | { readonly kind: 'answered'; readonly item: Id; readonly answer: Answer; readonly reason?: Words }
+  | { readonly kind: 'synced'; readonly offsetMs: number; readonly halfTripMs: number }
+  | { readonly kind: 'gap'; readonly wallMs: number; readonly tickMs: number }
+  | { readonly kind: 'withdrawn'; readonly event: Id; readonly reason: Words }
+  | { readonly kind: 'amended'; readonly note: Words }
+  | { readonly kind: 'sealed' }
+  | { readonly kind: 'abandoned'; readonly reason: Words };
+
+export type RunEvent = EventHead & EventBody;
+export type EventKind = RunEvent['kind'];
+export type EventOf<K extends EventKind> = Extract<RunEvent, { kind: K }>;

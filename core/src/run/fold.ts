@@ -1,0 +1,95 @@
+import type { EventOf, RunEvent } from './event';
+import { emptyRun, openAttempt, type Attempt, type Chunk, type RunState } from './state';
+import { added, items } from './trail';
+
+function replaceOpen(state: RunState, change: (open: Attempt) => Attempt): RunState {
+  const open = openAttempt(state);
+  if (!open) return state; // A statement outside any attempt says nothing about a stage; the history keeps it.
+  const before = state.attempts[open.stage] ?? [];
+  return { ...state, attempts: { ...state.attempts, [open.stage]: [...before.slice(0, -1), change(open)] } };
+}
+
+function began(state: RunState, e: EventOf<'began'>): RunState {
+  const closed = replaceOpen(state, (open) => ({ ...open, endedAt: e.at, broken: true }));
+  const attempt: Attempt = {
+    stage: e.stage,
+    attempt: e.attempt,
+    beganAt: e.at,
+    endedAt: null,
+    broken: false,
+    beginReason: e.reason ?? null,
+    endReason: null,
+    marks: [],
+    answers: {},
+  };
+  return { ...closed, current: e.stage, attempts: { ...closed.attempts, [e.stage]: [...(closed.attempts[e.stage] ?? []), attempt] } };
+}
+
+function chunked(state: RunState, channel: string, chunk: Chunk): RunState {
+  return { ...state, chunks: { ...state.chunks, [channel]: added(state.chunks[channel] ?? null, chunk) } };
+}
+
+/** The effect of one event on what is known, apart from the bookkeeping that every event shares. */
+function apply(state: RunState, e: RunEvent): RunState {
+  switch (e.kind) {
+    case 'opened':
+      return state.opened ? state : { ...state, opened: e };
+    case 'began':
+      return began(state, e);
+    case 'ended':
+      return replaceOpen(state, (open) => (open.stage === e.stage && open.attempt === e.attempt ? { ...open, endedAt: e.at, endReason: e.reason ?? null } : open));
+    case 'reading':
+      return chunked(state, e.channel, { at: e.at, everyMs: 0, unit: e.quantity.unit, values: [e.quantity.value], typed: true, event: e.id });
+    case 'samples':
+      return chunked(state, e.channel, { at: e.at, everyMs: e.everyMs, unit: e.unit, values: e.values, typed: false, event: e.id });
+    case 'marked':
+      return replaceOpen(state, (open) => ({ ...open, marks: [...open.marks, { mark: e.mark, at: e.at, event: e.id }] }));
+    case 'answered':
+      return replaceOpen(state, (open) => ({ ...open, answers: { ...open.answers, [e.item]: { answer: e.answer, reason: e.reason ?? null, at: e.at, event: e.id } } }));
+    case 'disturbed':
+      return { ...state, disturbances: [...state.disturbances, e] };
+    case 'gap':
+      return { ...state, gaps: [...state.gaps, e] };
+    case 'synced':
+      return { ...state, halfTripMs: Math.max(state.halfTripMs, e.halfTripMs) };
+    case 'amended':
+      return { ...state, notes: [...state.notes, e] };
+    case 'sealed':
+      return { ...state, sealed: true };
+    case 'abandoned':
+      return { ...state, abandoned: e.reason };
+    case 'withdrawn':
+      return state;
+  }
+}
+
+/** What every event leaves behind, whatever it says: its place in the history, its source's count, the newest time. */
+function noted(before: RunState, after: RunState, e: RunEvent): RunState {
+  const last = before.sources[e.source];
+  const count = { n: Math.max(e.n, last?.n ?? 0), at: Math.max(e.at, last?.at ?? 0) };
+  return { ...after, history: added(before.history, e), sources: { ...before.sources, [e.source]: count }, at: Math.max(before.at, e.at) };
+}
+
+/** A withdrawal is no inverse: the whole history is folded again without what was withdrawn. */
+function refolded(state: RunState, withdrawal: EventOf<'withdrawn'>): RunState {
+  const withdrawn = new Set([...state.withdrawn, withdrawal.event]);
+  let next: RunState = { ...emptyRun, withdrawn };
+  for (const e of items(state.history)) if (!withdrawn.has(e.id)) next = apply(next, e);
+  return { ...next, sources: state.sources, at: state.at, history: state.history };
+}
+
+/**
+ * The next state of a run. Total: stored history is never refused; an event that makes no sense changes nothing but the history.
+ * It is the reducer of the bench and the server's reader alike.
+ */
+export function fold(state: RunState, event: RunEvent): RunState {
+  const after = event.kind === 'withdrawn' ? refolded(state, event) : apply(state, event);
+  return noted(state, after, event);
+}
+
+/** Folds a whole history. */
+export function foldAll(events: Iterable<RunEvent>, from: RunState = emptyRun): RunState {
+  let state = from;
+  for (const event of events) state = fold(state, event);
+  return state;
+}

@@ -1,0 +1,91 @@
+import { judgeStage, type Finding } from '../method';
+import type { Id, Plan, Stage, Verdict } from '../procedure';
+import { instrumentsOf, recordOf } from './stageRecord';
+import type { Attempt, RunState } from './state';
+
+export interface RunResult {
+  readonly verdict: Verdict;
+  /** The latest attempt of every stage that was required, in order of the plan. */
+  readonly findings: readonly Finding[];
+  /** Findings of attempts that a later one replaced. */
+  readonly earlier: readonly Finding[];
+  /** Any failed finding, in any attempt, even of a void run: the item may not be used. */
+  readonly blocks: boolean;
+  readonly simulated: boolean;
+}
+
+/** The findings of one attempt. An attempt broken off by another stage's beginning is unfinished. */
+export function findingsOf(plan: Plan, state: RunState, stage: Stage, attempt: Attempt): readonly Finding[] {
+  const record = recordOf(state, attempt);
+  return judgeStage(plan, stage, attempt.broken ? { ...record, endedAt: null } : record, instrumentsOf(state));
+}
+
+function unfinished(stage: Stage, attempt: number): Finding {
+  return {
+    stage: stage.id,
+    role: stage.role,
+    channel: null,
+    attempt,
+    engine: 'run/1',
+    verdict: 'undecided',
+    observed: null,
+    limit: null,
+    allowancePercent: null,
+    confidence: null,
+    reasons: [{ code: 'unfinished', values: {} }],
+    evidence: [],
+  };
+}
+
+/** The stage whose failure ends the run, if one has: what follows it, aftercare apart, is no longer required. */
+export function endedBy(plan: Plan, state: RunState): Id | null {
+  for (const stage of plan.stages) {
+    const last = state.attempts[stage.id]?.at(-1);
+    if (stage.onFail !== 'endRun' || !last || last.endedAt === null || last.broken) continue;
+    if (findingsOf(plan, state, stage, last).some((f) => f.verdict !== 'pass')) return stage.id;
+  }
+  return null;
+}
+
+/** The stages that the run must still go through, given what has been found. */
+export function requiredStages(plan: Plan, state: RunState): readonly Stage[] {
+  const end = endedBy(plan, state);
+  if (end === null) return plan.stages;
+  const last = plan.stages.findIndex((s) => s.id === end);
+  return plan.stages.filter((s, i) => i <= last || s.phase === 'aftercare');
+}
+
+function worst(verdicts: readonly Verdict[]): Verdict {
+  for (const v of ['void', 'fail', 'undecided'] as const) if (verdicts.includes(v)) return v;
+  return 'pass';
+}
+
+/**
+ * Computes the findings and the verdict of a run: `void` if a required stage is void, else `fail`, `undecided`, `pass`. No verdict is ever
+ * typed in, and findings do not depend on how the sources interleaved.
+ */
+export function judge(plan: Plan, state: RunState): RunResult {
+  const findings: Finding[] = [];
+  const earlier: Finding[] = [];
+  for (const stage of requiredStages(plan, state)) {
+    const attempts = state.attempts[stage.id] ?? [];
+    const last = attempts.at(-1);
+    if (last) findings.push(...findingsOf(plan, state, stage, last));
+    else findings.push(unfinished(stage, 1));
+    for (const attempt of attempts.slice(0, -1)) earlier.push(...findingsOf(plan, state, stage, attempt));
+  }
+  const failed = (f: Finding): boolean => f.verdict === 'fail';
+  return {
+    verdict: worst(findings.map((f) => f.verdict)),
+    findings,
+    earlier,
+    blocks: findings.some(failed) || earlier.some(failed),
+    simulated: state.opened?.clock === 'simulated',
+  };
+}
+
+/** The verdict in the trade's word: a suit is tight or leaks. */
+export function verdictWord(plan: Pick<Plan, 'procedure'>, verdict: Verdict): string {
+  const words = plan.procedure.verdictWords;
+  return { pass: words.pass, fail: words.fail, undecided: 'cannot tell', void: 'void' }[verdict];
+}

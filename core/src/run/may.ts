@@ -1,0 +1,183 @@
+import { checkAnswered, endReading, holdTimes, START, startUnmet, stepUnmet, type Reason } from '../method';
+import type { Plan, Stage } from '../procedure';
+import { decimalIn, sameDimension, showQuantity } from '../quantity';
+import type { EventOf, RunEvent } from './event';
+import { findingsOf } from './judge';
+import { next } from './next';
+import { recordOf } from './stageRecord';
+import { openAttempt, type RunState } from './state';
+import { items } from './trail';
+
+/** Every refusal, in one place. A code is never reused. */
+export type RefusalCode =
+  | 'run.notOpen'
+  | 'run.alreadyOpen'
+  | 'run.closed'
+  | 'run.digestDiffers'
+  | 'run.ruleSetDiffers'
+  | 'run.instrumentMissing'
+  | 'source.countWrong'
+  | 'source.timeBack'
+  | 'stage.unknown'
+  | 'stage.notNext'
+  | 'stage.failed'
+  | 'stage.notOpen'
+  | 'stage.reasonMissing'
+  | 'attempt.wrong'
+  | 'attempt.tooMany'
+  | 'step.notNext'
+  | 'step.unmet'
+  | 'hold.notOver'
+  | 'check.unanswered'
+  | 'item.notHere'
+  | 'item.notOptional'
+  | 'item.reasonMissing'
+  | 'channel.unknown'
+  | 'reading.unitWrong'
+  | 'reading.outOfRange'
+  | 'samples.malformed'
+  | 'withdraw.unknown'
+  | 'withdraw.notStatement'
+  | 'withdraw.judged'
+  | 'seal.unfinished'
+  | 'seal.aftercare';
+
+export interface Refusal {
+  readonly code: RefusalCode;
+  readonly values: Readonly<Record<string, string>>;
+}
+
+const refuse = (code: RefusalCode, values: Record<string, string> = {}): Refusal => ({ code, values });
+
+function unmet(reason: Reason): Refusal {
+  const values = Object.entries(reason.values).map(([k, v]): [string, string] => [k, typeof v === 'string' ? v : showQuantity(v)]);
+  return refuse('step.unmet', { why: reason.code, ...Object.fromEntries(values) });
+}
+
+function mayOpen(plan: Plan, state: RunState, e: EventOf<'opened'>): Refusal | null {
+  if (state.opened) return refuse('run.alreadyOpen');
+  if (e.procedure !== plan.digest) return refuse('run.digestDiffers');
+  if (e.ruleSet !== plan.ruleSet.id) return refuse('run.ruleSetDiffers');
+  const used = new Set(plan.stages.flatMap((s) => (s.method.kind === 'decay' ? s.method.channels : [])));
+  const missing = [...used].find((c) => !e.instruments[c]);
+  return missing === undefined ? null : refuse('run.instrumentMissing', { channel: missing });
+}
+
+function mayBegin(plan: Plan, state: RunState, e: EventOf<'began'>): Refusal | null {
+  const stage = plan.stages.find((s) => s.id === e.stage);
+  if (!stage) return refuse('stage.unknown', { stage: e.stage });
+  const last = state.attempts[stage.id]?.at(-1);
+  if (e.attempt !== (last?.attempt ?? 0) + 1) return refuse('attempt.wrong', { wanted: String((last?.attempt ?? 0) + 1) });
+  if (e.attempt > stage.attempts) return refuse('attempt.tooMany', { most: String(stage.attempts) });
+  const expected = next(plan, state);
+  if (!last) return expected.kind === 'begin' && expected.stage.id === stage.id ? null : refuse('stage.notNext', { stage: stage.title });
+  if (!e.reason) return refuse('stage.reasonMissing');
+  // A failed item is not tried again until it passes: its retest is a run of its own, after the repair.
+  const failed = last.endedAt !== null && findingsOf(plan, state, stage, last).some((f) => f.verdict === 'fail');
+  return failed ? refuse('stage.failed', { stage: stage.title }) : null;
+}
+
+function mayEnd(plan: Plan, state: RunState, e: EventOf<'ended'>): Refusal | null {
+  const open = openAttempt(state);
+  const stage = plan.stages.find((s) => s.id === e.stage);
+  if (!open || !stage || open.stage !== e.stage || open.attempt !== e.attempt) return refuse('stage.notOpen', { stage: e.stage });
+  const record = recordOf(state, open);
+  const method = stage.method;
+  if (method.kind === 'check') return checkAnswered(method, record) ? null : refuse('check.unanswered', { stage: stage.title });
+  if (e.reason) return null; // Given up, with its reason: the judge calls it what it is.
+  const times = holdTimes(plan, stage, method, record);
+  const over = times !== null && e.at >= times.until && method.channels.every((c) => endReading(record, c, times.until) !== undefined);
+  return over ? null : refuse('hold.notOver', { stage: stage.title });
+}
+
+function mayMark(plan: Plan, state: RunState, e: EventOf<'marked'>): Refusal | null {
+  const expected = next(plan, state);
+  const open = openAttempt(state);
+  if (!open) return refuse('stage.notOpen', { stage: e.mark });
+  const stage = plan.stages.find((s) => s.id === open.stage);
+  if (!stage) return refuse('stage.unknown', { stage: open.stage });
+  const record = recordOf(state, open);
+  if (expected.kind === 'start' && e.mark === START && stage.method.kind === 'decay') {
+    const reason = startUnmet(plan, stage, stage.method, record, e.at);
+    return reason && unmet(reason);
+  }
+  const step = expected.kind === 'act' || expected.kind === 'wait' || expected.kind === 'reach' ? expected.step : undefined;
+  if (step?.id !== e.mark) return refuse('step.notNext', { step: e.mark });
+  const reason = stepUnmet(plan, stage, step, record, e.at);
+  return reason && unmet(reason);
+}
+
+function mayAnswer(plan: Plan, state: RunState, e: EventOf<'answered'>): Refusal | null {
+  const open = openAttempt(state);
+  const stage: Stage | undefined = plan.stages.find((s) => s.id === open?.stage);
+  const item = stage?.method.kind === 'check' ? stage.method.items.find((i) => i.id === e.item) : undefined;
+  if (!item) return refuse('item.notHere', { item: e.item });
+  if (e.answer === 'notApplicable' && !item.optional) return refuse('item.notOptional', { item: item.text });
+  if (e.answer === 'notApplicable' && !e.reason) return refuse('item.reasonMissing', { item: item.text });
+  return null;
+}
+
+function mayRead(plan: Plan, state: RunState, e: EventOf<'reading'> | EventOf<'samples'>): Refusal | null {
+  if (!plan.procedure.channels[e.channel]) return refuse('channel.unknown', { channel: e.channel });
+  const instrument = state.opened?.instruments[e.channel];
+  if (!instrument) return refuse('run.instrumentMissing', { channel: e.channel });
+  const unit = e.kind === 'reading' ? e.quantity.unit : e.unit;
+  if (!sameDimension(unit, instrument.low.unit)) return refuse('reading.unitWrong', { unit });
+  if (e.kind === 'samples') return e.values.length > 0 && e.everyMs > 0 && e.values.every(Number.isFinite) ? null : refuse('samples.malformed');
+  const low = decimalIn(e.quantity, instrument.low.unit).lt(instrument.low.value);
+  const high = decimalIn(e.quantity, instrument.high.unit).gt(instrument.high.value);
+  return low || high ? refuse('reading.outOfRange', { value: showQuantity(e.quantity), instrument: instrument.id }) : null;
+}
+
+const statements: ReadonlySet<RunEvent['kind']> = new Set(['reading', 'marked', 'answered', 'disturbed']);
+
+function mayWithdraw(state: RunState, e: EventOf<'withdrawn'>): Refusal | null {
+  const target = items(state.history).find((x) => x.id === e.event);
+  if (!target || state.withdrawn.has(e.event)) return refuse('withdraw.unknown', { event: e.event });
+  if (!statements.has(target.kind)) return refuse('withdraw.notStatement', { kind: target.kind });
+  const open = openAttempt(state);
+  return open && target.at >= open.beganAt ? null : refuse('withdraw.judged', { event: e.event });
+}
+
+function maySeal(plan: Plan, state: RunState): Refusal | null {
+  const expected = next(plan, state);
+  if (expected.kind !== 'seal') return refuse('seal.unfinished', { next: 'stage' in expected ? expected.stage.title : expected.kind });
+  const undone = plan.stages.filter((s) => s.phase === 'aftercare').find((s) => Object.values(state.attempts[s.id]?.at(-1)?.answers ?? {}).some((a) => a.answer === 'no'));
+  return undone ? refuse('seal.aftercare', { stage: undone.title }) : null;
+}
+
+/**
+ * Asked before an event is appended, never of stored history. The server's answer counts; the bench asks first so that it need not be told no.
+ * @returns why the event may not be appended, or null when it may
+ */
+export function may(plan: Plan, state: RunState, event: RunEvent): Refusal | null {
+  const last = state.sources[event.source];
+  if (event.n !== (last?.n ?? 0) + 1) return refuse('source.countWrong', { wanted: String((last?.n ?? 0) + 1), got: String(event.n) });
+  if (event.at < (last?.at ?? 0)) return refuse('source.timeBack', { last: String(last?.at ?? 0), got: String(event.at) });
+  if (event.kind === 'opened') return mayOpen(plan, state, event);
+  if (!state.opened) return refuse('run.notOpen');
+  if (event.kind === 'amended') return null;
+  if (state.sealed || state.abandoned !== null) return refuse('run.closed');
+  switch (event.kind) {
+    case 'began':
+      return mayBegin(plan, state, event);
+    case 'ended':
+      return mayEnd(plan, state, event);
+    case 'marked':
+      return mayMark(plan, state, event);
+    case 'answered':
+      return mayAnswer(plan, state, event);
+    case 'reading':
+    case 'samples':
+      return mayRead(plan, state, event);
+    case 'withdrawn':
+      return mayWithdraw(state, event);
+    case 'sealed':
+      return maySeal(plan, state);
+    case 'disturbed':
+    case 'synced':
+    case 'gap':
+    case 'abandoned':
+      return null;
+  }
+}

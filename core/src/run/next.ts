@@ -1,0 +1,55 @@
+import { checkAnswered, holdTimes, milliseconds, START, waitingSince } from '../method';
+import { figureOf, type CheckItem, type Plan, type Stage, type Step } from '../procedure';
+import type { Quantity } from '../quantity';
+import { requiredStages } from './judge';
+import { recordOf } from './stageRecord';
+import type { Attempt, RunState } from './state';
+
+interface InStage {
+  readonly stage: Stage;
+  readonly attempt: number;
+}
+
+/** The one thing that comes next. A screen shows it and binds it to one key; nothing else needs to know the order of the work. */
+export type Next =
+  | ({ readonly kind: 'begin' } & InStage)
+  | ({ readonly kind: 'answer'; readonly item: CheckItem } & InStage)
+  | ({ readonly kind: 'act'; readonly step: Step } & InStage)
+  | ({ readonly kind: 'wait'; readonly step: Step; readonly since: number; readonly until: number } & InStage)
+  | ({ readonly kind: 'reach'; readonly step: Step; readonly low: Quantity; readonly high: Quantity } & InStage)
+  | ({ readonly kind: 'start'; readonly low: Quantity; readonly high: Quantity } & InStage)
+  | ({ readonly kind: 'hold'; readonly since: number; readonly until: number } & InStage)
+  | ({ readonly kind: 'end' } & InStage)
+  | { readonly kind: 'seal' }
+  | { readonly kind: 'closed' };
+
+function nextStep(plan: Plan, state: RunState, stage: Stage, attempt: Attempt): Next {
+  const here = { stage, attempt: attempt.attempt };
+  const record = recordOf(state, attempt);
+  const method = stage.method;
+  const step = stage.steps.find((s) => !attempt.marks.some((m) => m.mark === s.id));
+  if (step?.kind === 'act') return { kind: 'act', step, ...here };
+  if (step?.kind === 'reach') return { kind: 'reach', step, low: figureOf(plan, step.low), high: figureOf(plan, step.high), ...here };
+  if (step?.kind === 'wait') {
+    const since = waitingSince(stage, step, record);
+    return { kind: 'wait', step, since, until: since + milliseconds(figureOf(plan, step.s)), ...here };
+  }
+  if (method.kind === 'check') {
+    const item = checkAnswered(method, record) ? undefined : method.items.find((i) => record.answers[i.id] === undefined);
+    return item ? { kind: 'answer', item, ...here } : { kind: 'end', ...here };
+  }
+  const times = attempt.marks.some((m) => m.mark === START) ? holdTimes(plan, stage, method, record) : null;
+  if (!times) return { kind: 'start', low: figureOf(plan, method.start.low), high: figureOf(plan, method.start.high), ...here };
+  return { kind: 'hold', since: times.clockAt, until: times.until, ...here };
+}
+
+/** What comes next in a run. */
+export function next(plan: Plan, state: RunState): Next {
+  if (state.sealed || state.abandoned !== null) return { kind: 'closed' };
+  for (const stage of requiredStages(plan, state)) {
+    const last = state.attempts[stage.id]?.at(-1);
+    if (!last || last.broken) return { kind: 'begin', stage, attempt: (last?.attempt ?? 0) + 1 };
+    if (last.endedAt === null) return nextStep(plan, state, stage, last);
+  }
+  return { kind: 'seal' };
+}

@@ -1,0 +1,1 @@
+export { addDays, daysBetween, isInterval, nextDue, type IntervalRule } from './due';

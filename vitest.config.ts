@@ -1,0 +1,13 @@
+import { defineConfig } from 'vitest/config';
+
+// The Angular components run through "ng test" (@angular/build:unit-test); everything else runs here.
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { name: 'core', include: ['core/test/**/*.test.ts'], environment: 'node' } },
+      { test: { name: 'contract', include: ['contract/test/**/*.test.ts'], environment: 'node' } },
+      { test: { name: 'tools', include: ['tools/test/**/*.test.ts'], environment: 'node', testTimeout: 60_000 } },
+      { test: { name: 'server', include: ['server/test/**/*.test.ts'], environment: 'node', globalSetup: ['server/test/testing/database.ts'], testTimeout: 30_000, hookTimeout: 60_000 } },
+    ],
+  },
+});
