@@ -125,7 +125,7 @@ function carryOut(hand: Hand, p: Practice, n: Exclude<Next, { kind: 'closed' }>)
       hand.until({ kind: 'marked', mark: n.step.id });
       return;
     case 'start':
-      hand.wait(TRIM_MS);
+      if (n.stage.steps.at(-1)?.kind === 'reach') hand.wait(TRIM_MS);
       hand.hand('start');
       hand.until({ kind: 'marked', mark: 'start' });
       return;

@@ -6,4 +6,5 @@ export { next, type Next } from './next';
 export { instrumentsOf, readingsOf, recordOf } from './stageRecord';
 export { emptyRun, openAttempt, type Attempt, type Chunk, type RunState } from './state';
 export { items } from './trail';
+export { stageTrace, stageUnit, thinned, type Trace } from './trace';
 export { confidenceInWords, findingInWords, headline, reasonInWords, refusalCodes, refusalInWords } from './words';

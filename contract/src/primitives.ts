@@ -1,0 +1,104 @@
+import { unitRow } from '@grellin/core';
+import { lazy, number, object, string, type Lazy, type NumberSchema, type ObjectSchema, type Schema, type StringSchema } from 'yup';
+import { describeAs } from './jsonSchema';
+
+/** Wire numbers have at most this many significant digits, so that every one is the decimal it was written as. */
+const SIGNIFICANT = 15;
+// eslint-disable-next-line no-control-regex
+const NUL = /\u0000/;
+const LONE_SURROGATE = /[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/;
+const ID = /^[A-Za-z0-9][A-Za-z0-9._:' -]{0,79}$/;
+
+const digits = (value: number): number => String(value).replace(/e.*$/i, '').replace(/[-.]/g, '').replace(/^0+/, '').length;
+
+/** A finite number of at most 15 significant digits. */
+export const finite = (): NumberSchema<number> =>
+  number()
+    .required()
+    .test('finite', 'finite', (v) => Number.isFinite(v))
+    .test('digits', 'digits', (v) => digits(v) <= SIGNIFICANT);
+
+/** A whole number from `low` up. */
+export const whole = (low: number, high = Number.MAX_SAFE_INTEGER): NumberSchema<number> => finite().integer('whole').min(low, 'low').max(high, 'high');
+
+const text = (most: number): StringSchema<string> =>
+  string()
+    .required()
+    .max(most, 'long')
+    .test('characters', 'characters', (v) => !NUL.test(v) && !LONE_SURROGATE.test(v));
+
+/** A sentence: no U+0000, no half characters, not endless. */
+export const words = (most = 2000): StringSchema<string> => text(most);
+
+/** A name. Names that every object answers to are refused: they would find something in any table. */
+export const id = (): StringSchema<string> =>
+  text(80)
+    .matches(ID, 'id')
+    .test('reserved', 'id', (v) => !(v in {}));
+
+export const uuid = (): StringSchema<string> => string().required().matches(/^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/, 'uuid');
+
+export const digest = (): StringSchema<string> => string().required().matches(/^[0-9a-f]{64}$/, 'digest');
+
+/** An ISO 8601 instant in UTC. */
+export const instant = (): StringSchema<string> =>
+  string()
+    .required()
+    .matches(/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,3})?Z$/, 'instant')
+    .test('instant', 'instant', (v) => !Number.isNaN(Date.parse(v)));
+
+const DATE = /^\d{4}-\d\d-\d\d$/;
+
+function isDate(text: string): boolean {
+  const at = new Date(`${text}T00:00:00Z`);
+  return !Number.isNaN(at.getTime()) && at.toISOString().startsWith(text);
+}
+
+/** An ISO 8601 calendar date. */
+export const date = (): StringSchema<string> => string().required().matches(DATE, 'date').test('date', 'date', isDate);
+
+/** An ISO 8601 calendar date, or null where there is none. It must be said. */
+export const dateOrNull = (): StringSchema<string | null> =>
+  string()
+    .defined()
+    .nullable()
+    .matches(DATE, 'date')
+    .test('date', 'date', (v) => v === null || isDate(v));
+
+/** A UCUM unit that the program knows. */
+export const unit = (): StringSchema<string> =>
+  string()
+    .required()
+    .max(20, 'long')
+    .test('unit', 'unit', (v) => unitRow(v) !== undefined);
+
+/** A table by name. */
+export function recordOf<T>(value: Schema<T> | Lazy<T>): Lazy<Record<string, T>> {
+  const made = lazy((given: unknown): Schema<Record<string, T>> => {
+    const plain = typeof given === 'object' && given !== null && !Array.isArray(given);
+    const keys = plain ? Object.keys(given) : [];
+    const shape = Object.fromEntries(keys.map((k) => [k, value]));
+    return object(shape)
+      .required()
+      .test('names', 'id', (v) => Object.keys(v).every((k) => ID.test(k) && !(k in {}))) as unknown as ObjectSchema<Record<string, T>>;
+  });
+  return describeAs(made, (schemaOf) => ({ type: 'object', propertyNames: { pattern: ID.source }, additionalProperties: schemaOf(value) })) as unknown as Lazy<Record<string, T>>;
+}
+
+/** One of several shapes, told apart by a word that each of them carries under the same key. */
+export function oneOf<T>(key: string, variants: Readonly<Record<string, Schema>>): Lazy<T> {
+  const unknown = object({ [key]: string().required().oneOf(Object.keys(variants), 'kind') }).required();
+  const made = lazy((given: unknown): Schema => {
+    const kind: unknown = typeof given === 'object' && given !== null ? (given as Record<string, unknown>)[key] : undefined;
+    return (typeof kind === 'string' && Object.hasOwn(variants, kind) ? variants[kind] : undefined) ?? unknown;
+  });
+  return describeAs(made, (schemaOf) => ({ oneOf: Object.values(variants).map(schemaOf) })) as unknown as Lazy<T>;
+}
+
+/** One of several shapes told apart by their type in JSON. */
+export function byType<T>(pick: (given: unknown) => Schema, all: readonly Schema[]): Lazy<T> {
+  return describeAs(
+    lazy((given: unknown) => pick(given)),
+    (schemaOf) => ({ oneOf: all.map(schemaOf) }),
+  ) as unknown as Lazy<T>;
+}

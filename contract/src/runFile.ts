@@ -1,0 +1,99 @@
+import { emptyRun, foldAll, judge, makePlan, procedureById, verdictWord, type AttributesByRole, type Finding, type Plan, type RunEvent, type RunState, type Verdict } from '@grellin/core';
+import { array, object, string, type InferType } from 'yup';
+import { jsonSchemaOf, type JsonSchema } from './jsonSchema';
+import { instant, id, oneOf, recordOf } from './primitives';
+import { Malformed, parse } from './problem';
+import { assetCopySchema, eventSchemas, instrumentCopySchema } from './runEvent';
+
+export const RUN_FILE_FORMAT = 'grellin-run/1';
+
+const MOST_EVENTS = 200_000;
+
+/** What a run file may hold: every event but the opening, which the file's head stands for. */
+const fileEventSchema = oneOf<Exclude<RunEvent, { kind: 'opened' }>>('kind', Object.fromEntries(Object.entries(eventSchemas).filter(([kind]) => kind !== 'opened')));
+
+/** The run file, `grellin-run/1`. */
+export const runFileSchema = object({
+  format: string().required().oneOf([RUN_FILE_FORMAT]),
+  procedure: object({ id: id(), edition: id() }).required().noUnknown(),
+  ruleSet: id(),
+  startedAt: instant(),
+  clock: string<'live' | 'simulated'>().required().oneOf(['live', 'simulated']),
+  assets: recordOf(assetCopySchema),
+  instruments: recordOf(instrumentCopySchema),
+  events: array().of(fileEventSchema).required().max(MOST_EVENTS, 'high'),
+})
+  .required()
+  .noUnknown();
+
+export type RunFile = InferType<typeof runFileSchema>;
+
+/** The published JSON Schema of the run file. */
+export function runFileJsonSchema(): JsonSchema {
+  return { $schema: 'https://json-schema.org/draft/2020-12/schema', $id: 'urn:grellin:schema:run:1', title: 'Grellin run file, edition 1', ...jsonSchemaOf(runFileSchema) };
+}
+
+const flaw = (path: string, code: string, message: string): Malformed => new Malformed([{ path, code, message }]);
+
+/** Each source counts from 1 without a hole and its clock never goes back; no event stands twice. */
+function checkSources(events: readonly RunEvent[]): void {
+  const last = new Map<string, { n: number; at: number }>();
+  const ids = new Set<string>();
+  events.forEach((e, i) => {
+    const before = last.get(e.source) ?? { n: 0, at: 0 };
+    if (ids.has(e.id)) throw flaw(`events[${i}].id`, 'idRepeated', `${e.id} stands twice`);
+    if (e.n !== before.n + 1) throw flaw(`events[${i}].n`, 'countWrong', `source ${e.source} counts ${e.n} after ${before.n}`);
+    if (e.at < before.at) throw flaw(`events[${i}].at`, 'timeBack', `source ${e.source} goes back from ${before.at} ms to ${e.at} ms`);
+    ids.add(e.id);
+    last.set(e.source, { n: e.n, at: e.at });
+  });
+}
+
+export interface LoadedRun {
+  readonly plan: Plan;
+  readonly state: RunState;
+}
+
+/** Stands for the digest where a file names its procedure by id and edition. */
+const BY_EDITION = '0'.repeat(64);
+
+/**
+ * Reads a run file and folds its events.
+ * @param value what JSON.parse gave
+ * @throws Malformed with the path of what is wrong
+ */
+export function loadRun(value: unknown): LoadedRun {
+  const file = parse(runFileSchema, value);
+  const procedure = procedureById(file.procedure.id);
+  if (!procedure) throw flaw('procedure.id', 'procedureUnknown', `there is no procedure ${file.procedure.id}`);
+  if (procedure.edition !== file.procedure.edition) throw flaw('procedure.edition', 'editionUnknown', `edition ${file.procedure.edition} of ${procedure.id} is not known here`);
+  const assets: AttributesByRole = Object.fromEntries(Object.entries(file.assets).map(([role, a]) => [role, a.attributes]));
+  const made = makePlan(procedure, BY_EDITION, file.ruleSet, assets);
+  if (!made.ok) {
+    const where = made.refusal.code === 'plan.ruleSetUnknown' ? 'ruleSet' : 'assets';
+    throw flaw(where, made.refusal.code, Object.values(made.refusal.values).join(' '));
+  }
+  const events = (file.events ?? []) as RunEvent[];
+  checkSources(events);
+  events.forEach((e, i) => {
+    if ((e.kind === 'reading' || e.kind === 'samples') && !procedure.channels[e.channel]) throw flaw(`events[${i}].channel`, 'channelUnknown', `there is no channel ${e.channel}`);
+  });
+  for (const channel of Object.keys(file.instruments)) if (!procedure.channels[channel]) throw flaw(`instruments.${channel}`, 'channelUnknown', `there is no channel ${channel}`);
+  const { startedAt, ruleSet, clock, instruments } = file;
+  const opened = { id: 'opened', source: 'file', n: 1, at: 0, kind: 'opened' as const, startedAt, procedure: BY_EDITION, ruleSet, assets: file.assets, instruments, clock };
+  return { plan: made.plan, state: foldAll([opened, ...events], emptyRun) };
+}
+
+export interface JudgedFile {
+  readonly verdict: Verdict;
+  readonly word: string;
+  readonly findings: readonly Finding[];
+}
+
+/** Judges a run file with no server: the same core that the server asks. */
+export function judgeRunFile(value: unknown): JudgedFile {
+  const { plan, state } = loadRun(value);
+  const result = judge(plan, state);
+  return { verdict: result.verdict, word: verdictWord(plan, result.verdict), findings: result.findings };
+}
+

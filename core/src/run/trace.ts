@@ -1,0 +1,43 @@
+import { holdTimes, type HoldTimes } from '../method';
+import type { Channel, Id, Plan } from '../procedure';
+import { decimalIn, unitRow, type Unit } from '../quantity';
+import { recordOf } from './stageRecord';
+import type { RunState } from './state';
+
+/** What a strip draws of one channel in the latest attempt at a stage. */
+export interface Trace {
+  readonly unit: Unit;
+  /** Time on the run's clock in ms, and the value in `unit`; in order. */
+  readonly points: readonly (readonly [number, number])[];
+  /** Where each step was done, in order. */
+  readonly marks: readonly { readonly mark: Id; readonly at: number }[];
+  readonly beganAt: number;
+  readonly endedAt: number | null;
+  readonly hold: HoldTimes | null;
+}
+
+/** The unit that a stage is compared in: that of its first pressure limit, else the window's. */
+export function stageUnit(plan: Plan, stageId: Id): Unit {
+  const stage = plan.stages.find((s) => s.id === stageId);
+  const limit = plan.limits.find((l) => l.stage === stageId && unitRow(l.resolved.unit)?.dimension === 'pressure');
+  const low = stage?.method.kind === 'decay' ? plan.figures[stage.method.start.low] : undefined;
+  return limit?.resolved.unit ?? low?.unit ?? 'Pa';
+}
+
+/** The trace of a channel in the latest attempt at a stage, or null while there is none. */
+export function stageTrace(plan: Plan, state: RunState, stageId: Id, channel: Channel): Trace | null {
+  const stage = plan.stages.find((s) => s.id === stageId);
+  const attempt = state.attempts[stageId]?.at(-1);
+  if (!stage || !attempt || stage.method.kind !== 'decay') return null;
+  const record = recordOf(state, attempt);
+  const unit = stageUnit(plan, stageId);
+  const points = (record.readings[channel] ?? []).map((r): readonly [number, number] => [r.at, decimalIn(r, unit).toNumber()]);
+  return { unit, points, marks: record.marks, beganAt: attempt.beganAt, endedAt: attempt.endedAt, hold: holdTimes(plan, stage, stage.method, record) };
+}
+
+/** Every so many-th point, the last one kept: for drawings too small for all of them. */
+export function thinned<T>(points: readonly T[], most: number): readonly T[] {
+  if (points.length <= most) return points;
+  const step = (points.length - 1) / (most - 1);
+  return Array.from({ length: most }, (_, i) => points[Math.round(i * step)]).filter((p) => p !== undefined);
+}

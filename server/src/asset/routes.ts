@@ -1,0 +1,25 @@
+import { uuid } from '@grellin/contract';
+import { desc, eq } from 'drizzle-orm';
+import type { FastifyInstance } from 'fastify';
+import { object } from 'yup';
+import type { Context } from '../context';
+import { instrumentRow } from '../instrument/store';
+import { instrument } from '../instrument/table';
+import { listRecords } from '../record/store';
+import { obligation } from '../schedule/table';
+import { assetById, listAssets } from './store';
+
+export function assetRoutes(app: FastifyInstance, context: Context): void {
+  const { db } = context.connection;
+  const today = (): string => context.now().toISOString().slice(0, 10);
+
+  app.get('/api/assets', { config: { role: 'reader' }, schema: { summary: 'The register with readiness' } }, () => listAssets(db, today()));
+
+  app.get('/api/assets/:id', { config: { role: 'reader' }, schema: { summary: 'One asset: what it owes, its gauges, its records', params: object({ id: uuid() }).noUnknown() } }, async (request) => {
+    const { id } = request.params as { id: string };
+    const row = await assetById(db, id, today());
+    const owed = await db.select().from(obligation).where(eq(obligation.asset, id)).orderBy(desc(obligation.due));
+    const fitted = await db.select().from(instrument).where(eq(instrument.fittedTo, id));
+    return { ...row, obligations: owed, instruments: fitted.map(instrumentRow), records: await listRecords(db, id) };
+  });
+}

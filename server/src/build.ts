@@ -1,0 +1,126 @@
+import fastifyCompress from '@fastify/compress';
+import fastifyCookie from '@fastify/cookie';
+import fastifyHelmet from '@fastify/helmet';
+import fastifySwagger from '@fastify/swagger';
+import { jsonSchemaOf, Malformed, parse, type Problem } from '@grellin/contract';
+import { sql } from 'drizzle-orm';
+import Fastify, { type FastifyError, type FastifyInstance, type FastifySchema } from 'fastify';
+import type { Schema } from 'yup';
+import { accountRoutes } from './account/routes';
+import { hasDemoAccounts } from './account/store';
+import { assetRoutes } from './asset/routes';
+import { isLoopback, type Config } from './config';
+import type { Context } from './context';
+import { connect } from './db/database';
+import { Coded } from './errors';
+import { guard } from './guard';
+import { Devices } from './instrument/devices';
+import { instrumentRoutes } from './instrument/routes';
+import { procedureRoutes } from './procedure/routes';
+import { publishCatalogue } from './procedure/store';
+import { recordRoutes } from './record/routes';
+import { Histories } from './run/history';
+import { LiveRuns } from './run/live';
+import { InstrumentReader } from './run/reader';
+import { runRoutes } from './run/routes';
+import { scheduleRoutes } from './schedule/routes';
+import { serveWeb } from './web';
+
+declare module 'fastify' {
+  interface FastifySchema {
+    summary?: string;
+    hide?: boolean;
+  }
+}
+
+const BODY_LIMIT = 1_048_576;
+
+/** Turns whatever went wrong into a coded answer. What we did not foresee is logged and told apart from what the client did. */
+function answerTo(error: FastifyError | Error): { readonly status: number; readonly problem: Problem } {
+  if (error instanceof Coded) return { status: error.status, problem: { code: error.code, message: error.message, values: error.values } };
+  if (error instanceof Malformed) return { status: 400, problem: { code: 'malformed', message: error.message, flaws: error.flaws } };
+  const code = 'code' in error ? error.code : '';
+  if (code === 'FST_ERR_CTP_BODY_TOO_LARGE') return { status: 413, problem: { code: 'body.tooLarge', message: 'The body is too large.' } };
+  if (code === 'FST_ERR_CTP_INVALID_MEDIA_TYPE') return { status: 415, problem: { code: 'body.type', message: 'The body must be JSON.' } };
+  const status = 'statusCode' in error ? error.statusCode : undefined;
+  if (status !== undefined && status >= 400 && status < 500) return { status: 400, problem: { code: 'json', message: 'The request cannot be read.' } };
+  return { status: 500, problem: { code: 'server.fault', message: 'The server could not do this. Nothing was changed.' } };
+}
+
+async function openApi(app: FastifyInstance): Promise<void> {
+  await app.register(fastifySwagger, {
+      openapi: { openapi: '3.1.0', info: { title: 'Grellin', version: '1', description: 'Scheduled leak checks: assets, runs, records.' } },
+      transform: ({ schema, url }: { schema: FastifySchema; url: string }) => {
+        const { body, params, querystring, summary, hide } = schema as FastifySchema | Record<string, never>;
+        const shown = Object.fromEntries(
+          Object.entries({ body, params, querystring })
+            .filter(([, s]) => s !== undefined)
+            .map(([k, s]) => [k, jsonSchemaOf(s)]),
+        );
+        return { schema: { ...shown, ...(summary === undefined ? {} : { summary }), ...(hide === undefined ? {} : { hide }) }, url };
+      },
+    });
+}
+
+/**
+ * Makes the server. It does not listen: `main.ts` does, and tests use `inject`.
+ * @throws Error when demo accounts exist and the host is not loopback
+ */
+export async function build(config: Config, now: () => Date = () => new Date()): Promise<FastifyInstance> {
+  const connection = connect(config.databaseUrl);
+  const demo = await hasDemoAccounts(connection.db);
+  if (demo && !isLoopback(config.host)) {
+    await connection.close();
+    throw new Error(`This database has demo accounts, whose passwords are published: HOST must be loopback, not ${config.host}.`);
+  }
+  await publishCatalogue(connection.db, now());
+  const live = new LiveRuns(config.databaseUrl);
+  const context: Context = { config, connection, live, devices: new Devices(config.instruments), now };
+  const histories = new Histories();
+  const reader = new InstrumentReader(context, histories);
+
+  const app = Fastify({ logger: config.log ? { level: 'warn' } : false, bodyLimit: BODY_LIMIT, trustProxy: config.behindProxy, forceCloseConnections: true });
+  app.setValidatorCompiler(({ schema }) => (value: unknown) => {
+    try {
+      return { value: parse(schema as unknown as Schema, value) };
+    } catch (error) {
+      return { error: error as Error };
+    }
+  });
+  app.setErrorHandler((error: FastifyError, request, reply) => {
+    const { status, problem } = answerTo(error);
+    if (status >= 500) request.log.error(error);
+    return reply.code(status).send(problem);
+  });
+  app.setNotFoundHandler((_request, reply) => reply.code(404).send({ code: 'route.unknown', message: 'There is nothing here.' } satisfies Problem));
+  await app.register(fastifyHelmet, { contentSecurityPolicy: false, strictTransportSecurity: config.behindProxy });
+  await app.register(fastifyCookie);
+  await app.register(fastifyCompress, { threshold: 2048 });
+  await openApi(app);
+  guard(app, context, demo);
+
+  app.get('/api/health', { config: { role: 'anyone' }, schema: { summary: 'Whether the server and its database answer' } }, async () => {
+    await connection.db.execute(sql`SELECT 1`);
+    return { ok: true, demo };
+  });
+  app.get('/api/openapi.json', { config: { role: 'anyone' }, schema: { hide: true } }, () => app.swagger());
+  accountRoutes(app, context);
+  assetRoutes(app, context);
+  instrumentRoutes(app, context);
+  procedureRoutes(app);
+  recordRoutes(app, context, histories);
+  runRoutes(app, context, histories);
+  scheduleRoutes(app, context);
+  if (config.webFolder !== null) await serveWeb(app, config.webFolder);
+
+  app.addHook('onReady', async () => {
+    await live.start();
+    reader.start();
+  });
+  app.addHook('onClose', async () => {
+    await reader.stop();
+    await live.stop();
+    await connection.close();
+  });
+  return app;
+}

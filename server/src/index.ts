@@ -1,0 +1,18 @@
+export { createAccount, hasDemoAccounts } from './account/store';
+export { account } from './account/table';
+export { asset } from './asset/table';
+export { build } from './build';
+export { configFrom, isLoopback, parseInstruments, type Config } from './config';
+export { connect, type Connection, type Database, type Transaction } from './db/database';
+export { migrateDatabase } from './db/migrate';
+export { errorCodes } from './errors';
+export { instrumentCopy } from './instrument/store';
+export { instrument } from './instrument/table';
+export { builtIn, digestOf, publishCatalogue } from './procedure/store';
+export { closeRun } from './record/close';
+export { qrText } from './record/certificate';
+export { record } from './record/table';
+export { chain } from './run/append';
+export { firstBroken, GENESIS, sealOf } from './run/seal';
+export { run, runAsset, runEvent, runInstrument } from './run/table';
+export { obligation } from './schedule/table';

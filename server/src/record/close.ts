@@ -1,0 +1,61 @@
+import { findingInWords, headline, nextDue, verdictWord, type Plan, type RunResult, type RunState } from '@grellin/core';
+import { and, eq, sql } from 'drizzle-orm';
+import { asset } from '../asset/table';
+import type { Transaction } from '../db/database';
+import { obligation } from '../schedule/table';
+import type { RunEntity } from '../run/history';
+import { record } from './table';
+
+export interface Closing {
+  readonly entity: RunEntity;
+  readonly plan: Plan;
+  readonly state: RunState;
+  readonly result: RunResult;
+  readonly head: string;
+  readonly by: string;
+  readonly now: Date;
+}
+
+/** A pass moves the due date of what the asset owes; nothing else does. */
+async function settle(tx: Transaction, c: Closing, doneOn: string): Promise<string | null> {
+  const [owed] = await tx
+    .select()
+    .from(obligation)
+    .where(and(eq(obligation.asset, c.entity.asset), eq(obligation.procedure, c.entity.procedure)));
+  if (!owed) return null;
+  const due = nextDue({ interval: owed.interval, counting: owed.counting, anchor: owed.anchor }, doneOn);
+  await tx.update(obligation).set({ due, lastDone: doneOn }).where(eq(obligation.id, owed.id));
+  return due;
+}
+
+/** Writes the record of a run that has come to its end, and the next due date when it passed. */
+export async function closeRun(tx: Transaction, c: Closing): Promise<void> {
+  const [tested] = await tx.select().from(asset).where(eq(asset.id, c.entity.asset));
+  const counts = !c.result.simulated || tested?.practice === true;
+  const doneOn = c.now.toISOString().slice(0, 10);
+  const due = c.result.verdict === 'pass' && counts ? await settle(tx, c, doneOn) : null;
+  const first = headline(c.plan, c.result.findings);
+  const numbered = await tx.execute<{ n: string }>(sql`SELECT nextval('record_number')::text AS n`);
+  await tx.insert(record).values({
+    number: `GR-${doneOn.slice(0, 4)}-${(numbered.rows[0]?.n ?? '0').padStart(5, '0')}`,
+    run: c.entity.id,
+    procedure: c.entity.procedure,
+    asset: c.entity.asset,
+    verdict: c.result.verdict,
+    word: verdictWord(c.plan, c.result.verdict),
+    blocks: c.result.blocks,
+    counts,
+    simulated: c.result.simulated,
+    allowancePercent: c.result.findings.reduce<number | null>((most, f) => (f.allowancePercent === null || testPhase(c.plan, f.stage) === false ? most : Math.max(most ?? 0, f.allowancePercent)), null),
+    summary: first ? findingInWords(first) : '',
+    result: { findings: c.result.findings, earlier: c.result.earlier },
+    head: c.head,
+    sealedAt: c.now,
+    by: c.by,
+    nextDue: due,
+  });
+}
+
+function testPhase(plan: Plan, stage: string): boolean {
+  return plan.stages.find((s) => s.id === stage)?.phase === 'test';
+}

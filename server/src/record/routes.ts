@@ -1,0 +1,24 @@
+import { words } from '@grellin/contract';
+import type { FastifyInstance } from 'fastify';
+import { object } from 'yup';
+import type { Context } from '../context';
+import type { Histories } from '../run/history';
+import { certificate } from './certificate';
+import { listRecords, recordView } from './store';
+
+const params = object({ number: words(40) }).noUnknown();
+const numberOf = (request: { readonly params: unknown }): string => (request.params as { number: string }).number;
+
+export function recordRoutes(app: FastifyInstance, context: Context, histories: Histories): void {
+  const { db } = context.connection;
+
+  app.get('/api/records', { config: { role: 'reader' }, schema: { summary: 'The log' } }, () => listRecords(db));
+
+  app.get('/api/records/:number', { config: { role: 'reader' }, schema: { summary: 'One record', params } }, (request) => recordView(db, histories, numberOf(request)));
+
+  app.get('/api/records/:number/certificate.pdf', { config: { role: 'reader' }, schema: { summary: 'The certificate', params } }, async (request, reply) => {
+    const view = await recordView(db, histories, numberOf(request));
+    const { plan } = await histories.upToDate(db, view.run);
+    return reply.type('application/pdf').header('content-disposition', `inline; filename="${view.number}-${view.tag.replace(/[^A-Za-z0-9-]/g, '_')}.pdf"`).send(await certificate(view, plan));
+  });
+}

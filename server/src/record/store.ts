@@ -1,0 +1,114 @@
+import type { RecordRow, RecordView } from '@grellin/contract';
+import { headline, stageTrace, thinned, type Finding, type Plan, type RunState } from '@grellin/core';
+import { asc, desc, eq, inArray } from 'drizzle-orm';
+import { account } from '../account/table';
+import { asset } from '../asset/table';
+import type { Queries } from '../db/database';
+import { Coded } from '../errors';
+import { instrument } from '../instrument/table';
+import { publishedByDigest } from '../procedure/store';
+import { eventsAfter, type Histories } from '../run/history';
+import { run, runAsset, runInstrument } from '../run/table';
+import { record } from './table';
+
+const STRIP_POINTS = 90;
+
+interface Joined {
+  readonly record: typeof record.$inferSelect;
+  readonly asset: typeof asset.$inferSelect;
+  readonly run: typeof run.$inferSelect;
+  readonly by: string;
+}
+
+async function rowOf(db: Queries, { record: r, asset: a, run: source, by }: Joined): Promise<RecordRow> {
+  const document = await publishedByDigest(db, source.digest);
+  return {
+    number: r.number,
+    run: r.run,
+    procedure: r.procedure,
+    procedureTitle: document.title,
+    ruleSetTitle: document.ruleSets.find((s) => s.id === source.ruleSet)?.title ?? source.ruleSet,
+    asset: a.id,
+    tag: a.tag,
+    assetTitle: a.title,
+    verdict: r.verdict,
+    word: r.word,
+    blocks: r.blocks,
+    allowancePercent: r.allowancePercent,
+    simulated: r.simulated,
+    practice: a.practice,
+    sealedAt: r.sealedAt.toISOString(),
+    by,
+    nextDue: r.nextDue,
+  };
+}
+
+function joined(db: Queries) {
+  return db
+    .select({ record, asset, run, by: account.fullName })
+    .from(record)
+    .innerJoin(asset, eq(record.asset, asset.id))
+    .innerJoin(run, eq(record.run, run.id))
+    .innerJoin(account, eq(record.by, account.id));
+}
+
+/** The log, newest first; with an asset, the records of every run that it took part in. */
+export async function listRecords(db: Queries, assetId?: string): Promise<readonly RecordRow[]> {
+  const query = joined(db);
+  const found = await (assetId === undefined ? query : query.where(inArray(record.run, db.select({ run: runAsset.run }).from(runAsset).where(eq(runAsset.asset, assetId)))))
+    .orderBy(desc(record.sealedAt))
+    .limit(1000);
+  return Promise.all(found.map((f) => rowOf(db, f)));
+}
+
+/** The hold that decided, as minutes from its start and values in the limit's unit. */
+function stripOf(plan: Plan, state: RunState, findings: readonly Finding[]): RecordView['strip'] {
+  const tested = plan.stages.filter((s) => s.phase === 'test' && state.attempts[s.id]);
+  const first = headline(plan, findings);
+  const stage = tested.find((s) => s.id === first?.stage) ?? tested.at(-1);
+  if (!stage || stage.method.kind !== 'decay') return [];
+  const channel = stage.method.channels[0] ?? '';
+  const trace = stageTrace(plan, state, stage.id, channel);
+  if (!trace?.hold) return [];
+  const { startAt, until } = trace.hold;
+  const inHold = trace.points.filter(([at]) => at >= startAt - 1000 && at <= until + 2000);
+  return thinned(inHold, STRIP_POINTS).map(([at, value]) => [(at - startAt) / 60_000, value] as const);
+}
+
+/** What becomes of the item, in words. */
+function dispositionOf(r: RecordRow): string {
+  if (r.blocks) return 'Not to be used. Repair, then retest in a run of its own.';
+  if (r.verdict !== 'pass') return 'Does not release the item: the test has to be done again.';
+  if (r.simulated && !r.practice) return 'Simulated on an item that is not for practice: nothing is settled by it.';
+  return 'Released for use.';
+}
+
+export async function recordView(db: Queries, histories: Histories, number: string): Promise<RecordView> {
+  const [found] = await joined(db).where(eq(record.number, number));
+  if (!found) throw new Coded('record.unknown', 'There is no such record.');
+  const row = await rowOf(db, found);
+  const { plan, state } = await histories.upToDate(db, row.run);
+  const instruments = await db
+    .select({ channel: runInstrument.channel, instrument })
+    .from(runInstrument)
+    .innerJoin(instrument, eq(runInstrument.instrument, instrument.id))
+    .where(eq(runInstrument.run, row.run))
+    .orderBy(asc(runInstrument.channel));
+  const noted = (await eventsAfter(db, row.run, 0)).filter((e) => e.event.kind === 'amended');
+  const people = noted.length === 0 ? [] : await db.select({ id: account.id, fullName: account.fullName }).from(account).where(inArray(account.id, noted.map((e) => e.by)));
+  return {
+    ...row,
+    serial: found.asset.serial,
+    head: found.record.head,
+    findings: found.record.result.findings,
+    earlier: found.record.result.earlier,
+    attempts: Object.values(state.attempts).reduce((n, a) => n + a.length - 1, 0),
+    disposition: dispositionOf(row),
+    notes: noted.map((e) => ({ note: e.event.kind === 'amended' ? e.event.note : '', at: e.storedAt.toISOString(), by: people.find((p) => p.id === e.by)?.fullName ?? '' })),
+    instruments: instruments.map(({ channel, instrument: i }) => {
+      const copy = state.opened?.instruments[channel];
+      return { channel: plan.procedure.channels[channel]?.title ?? channel, tag: i.tag, title: i.title, calibrationDue: copy?.calibrationDue ?? null, fitted: copy?.fitted ?? false };
+    }),
+    strip: stripOf(plan, state, found.record.result.findings),
+  };
+}

@@ -1,0 +1,39 @@
+import type { Finding } from '@grellin/core';
+import { boolean, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { account } from '../account/table';
+import { asset } from '../asset/table';
+import { instant, isoDate } from '../db/columns';
+import { run } from '../run/table';
+
+export interface SealedResult {
+  readonly findings: readonly Finding[];
+  readonly earlier: readonly Finding[];
+}
+
+/** What a closed run showed, as it was sealed. The application may only insert and select here. */
+export const record = pgTable('record', {
+  number: text('number').primaryKey(),
+  run: uuid('run')
+    .notNull()
+    .unique()
+    .references(() => run.id),
+  procedure: text('procedure').notNull(),
+  asset: uuid('asset')
+    .notNull()
+    .references(() => asset.id),
+  verdict: text('verdict', { enum: ['pass', 'fail', 'undecided', 'void'] }).notNull(),
+  word: text('word').notNull(),
+  blocks: boolean('blocks').notNull(),
+  /** False for a simulated run on an asset that is not for practice: it settles nothing. */
+  counts: boolean('counts').notNull(),
+  simulated: boolean('simulated').notNull(),
+  allowancePercent: integer('allowance_percent'),
+  summary: text('summary').notNull(),
+  result: jsonb('result').$type<SealedResult>().notNull(),
+  head: text('head').notNull(),
+  sealedAt: instant('sealed_at').notNull(),
+  by: uuid('by')
+    .notNull()
+    .references(() => account.id),
+  nextDue: isoDate('next_due'),
+});

@@ -1,0 +1,108 @@
+import { fold, judge, may, refusalInWords, type RunEvent, type RunState } from '@grellin/core';
+import canonicalize from 'canonicalize';
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import type { Database, Transaction } from '../db/database';
+import { Coded } from '../errors';
+import { closeRun } from '../record/close';
+import type { Histories, RunEntity, RunHistory } from './history';
+import { NOTIFY_CHANNEL } from './live';
+import { sealOf } from './seal';
+import { run, runEvent } from './table';
+
+/** A tablet's clock may run this far ahead of the server's. */
+const AHEAD_MS = 5000;
+
+export interface Appended {
+  readonly id: string;
+  readonly seq: number;
+}
+
+export interface AppendRequest {
+  readonly run: string;
+  readonly events: readonly RunEvent[];
+  /** The lease the sender holds; null for an instrument, which needs none. */
+  readonly lease: number | null;
+  readonly by: string;
+  readonly now: Date;
+}
+
+/** Locks a run's row: whoever holds it decides the order of the events. */
+export async function lockRun(tx: Transaction, id: string): Promise<RunEntity> {
+  const [found] = await tx.select().from(run).where(eq(run.id, id)).for('update');
+  if (!found) throw new Coded('run.unknown', 'There is no such run.');
+  return found;
+}
+
+/** Writes one event at the end of the chain. */
+export async function chain(tx: Transaction, head: { readonly run: string; readonly seq: number; readonly hash: string }, event: RunEvent, by: string, lease: number, late: boolean, now: Date): Promise<{ readonly run: string; readonly seq: number; readonly hash: string }> {
+  const seq = head.seq + 1;
+  const envelope = { run: head.run, seq, lease, late, by, storedAt: now.toISOString(), previous: head.hash, event };
+  const hash = sealOf(envelope);
+  await tx.insert(runEvent).values({ run: head.run, seq, eventId: event.id, lease, late, by, storedAt: now, previous: head.hash, hash, event });
+  return { run: head.run, seq, hash };
+}
+
+/** Events that are stored already, by id. The same id with other content is an error; the same event again is harmless. */
+async function alreadyStored(tx: Transaction, id: string, events: readonly RunEvent[]): Promise<ReadonlyMap<string, number>> {
+  const ids = events.map((e) => e.id);
+  const found = await tx
+    .select()
+    .from(runEvent)
+    .where(and(eq(runEvent.run, id), inArray(runEvent.eventId, ids)));
+  for (const stored of found) {
+    const sent = events.find((e) => e.id === stored.eventId);
+    if (canonicalize(sent) !== canonicalize(stored.event)) throw new Coded('event.otherContent', `Event ${stored.eventId} is stored with other content.`, { event: stored.eventId });
+  }
+  return new Map(found.map((f) => [f.eventId, f.seq]));
+}
+
+/** A minute that was not waited out is no result: nobody's events may be ahead of the clock that counts. */
+function refuseAhead(entity: RunEntity, state: RunState, event: RunEvent, now: Date): void {
+  if (event.kind === 'samples') return;
+  const limit = entity.clock === 'simulated' ? state.at : now.getTime() - entity.startedAt.getTime() + AHEAD_MS;
+  if (event.at > limit) throw new Coded('event.ahead', 'This event is ahead of the run’s clock.', { at: String(event.at), clock: String(limit) });
+}
+
+async function appendIn(tx: Transaction, histories: Histories, request: AppendRequest): Promise<readonly Appended[]> {
+  const entity = await lockRun(tx, request.run);
+  const stored = await alreadyStored(tx, request.run, request.events);
+  const fresh = request.events.filter((e) => !stored.has(e.id));
+  const result: Appended[] = request.events.filter((e) => stored.has(e.id)).map((e) => ({ id: e.id, seq: stored.get(e.id) ?? 0 }));
+  if (fresh.length === 0) return result;
+  const lease = request.lease ?? entity.lease;
+  if (lease > entity.lease) throw new Coded('lease.newer', 'This lease has not been given out.');
+  const late = lease < entity.lease;
+
+  const history: RunHistory = await histories.upToDate(tx, request.run);
+  let state = history.state;
+  let head = { run: entity.id, seq: entity.seq, hash: entity.head };
+  for (const event of fresh) {
+    if (!late) {
+      refuseAhead(entity, state, event, request.now);
+      const refusal = may(history.plan, state, event);
+      if (refusal) throw new Coded('run.refused', refusalInWords(refusal), { ...refusal.values, refusal: refusal.code, event: event.id });
+      state = fold(state, event);
+    }
+    head = await chain(tx, head, event, request.by, lease, late, request.now);
+    result.push({ id: event.id, seq: head.seq });
+  }
+  const ends = !late && fresh.some((e) => e.kind === 'ended' || e.kind === 'sealed' || e.kind === 'abandoned');
+  const judged = ends ? judge(history.plan, state) : null;
+  const closes = state.sealed || state.abandoned !== null;
+  await tx
+    .update(run)
+    .set({ seq: head.seq, head: head.hash, closed: closes, blocks: judged ? judged.blocks : entity.blocks })
+    .where(eq(run.id, entity.id));
+  if (judged && closes && !entity.closed) await closeRun(tx, { entity, plan: history.plan, state, result: judged, head: head.hash, by: request.by, now: request.now });
+  await tx.execute(sql`SELECT pg_notify(${NOTIFY_CHANNEL}, ${`${entity.id}:${head.seq}`})`);
+  return result;
+}
+
+/**
+ * Appends events to a run, all or none. Under the run's row lock the server asks `may`, assigns order, account, storage time and hash, and
+ * judges when a stage or the run ends. Events of an old lease are kept and marked late. An event that is stored already is left as it is.
+ * @throws Coded `run.refused` with the refusal's code, `event.ahead`, `lease.newer`, `event.otherContent`
+ */
+export function appendEvents(db: Database, histories: Histories, request: AppendRequest): Promise<readonly Appended[]> {
+  return db.transaction((tx) => appendIn(tx, histories, request));
+}

@@ -1,0 +1,144 @@
+import type { NewRun } from '@grellin/contract';
+import { makePlan, may, refusalInWords, emptyRun, sameDimension, type AssetCopy, type Attributes, type EventOf, type InstrumentCopy, type Procedure } from '@grellin/core';
+import { and, eq, inArray, ne } from 'drizzle-orm';
+import { v7 } from 'uuid';
+import { asset } from '../asset/table';
+import type { Context } from '../context';
+import type { Queries } from '../db/database';
+import { Coded } from '../errors';
+import { deviceKey, parseAddress } from '../instrument/devices';
+import { instrumentCopy, instrumentsById, type InstrumentEntity } from '../instrument/store';
+import { instrument } from '../instrument/table';
+import { publishedById } from '../procedure/store';
+import { chain } from './append';
+import { GENESIS } from './seal';
+import { run, runAsset, runInstrument } from './table';
+
+type AssetEntity = typeof asset.$inferSelect;
+
+async function assetsFor(db: Queries, document: Procedure, given: NewRun['assets']): Promise<Readonly<Record<string, AssetEntity>>> {
+  const ids = Object.values(given);
+  const rows = ids.length === 0 ? [] : await db.select().from(asset).where(inArray(asset.id, ids));
+  return Object.fromEntries(
+    Object.entries(given).map(([role, id]) => {
+      const found = rows.find((r) => r.id === id);
+      if (!found) throw new Coded('asset.unknown', 'There is no such asset.', { role });
+      const row = document.roles[role];
+      if (!row?.classes.includes(found.class)) throw new Coded('run.classWrong', `${found.tag} cannot be the ${role} of ${document.title}.`, { role });
+      return [role, found];
+    }),
+  );
+}
+
+function instrumentFor(channel: string, document: Procedure, assets: Readonly<Record<string, AssetEntity>>, found: InstrumentEntity | undefined): InstrumentEntity {
+  const row = document.channels[channel];
+  if (!row) throw new Coded('run.refused', `There is no channel ${channel}.`, { channel });
+  if (!found) throw new Coded('instrument.unknown', 'There is no such instrument.', { channel });
+  if (!sameDimension(found.low.unit, row.unit)) throw new Coded('instrument.unfit', `${found.tag} does not measure what ${row.title} needs.`, { channel });
+  if (found.fittedTo !== null && found.fittedTo !== assets[row.role]?.id) throw new Coded('instrument.unfit', `${found.tag} is fitted to another item.`, { channel });
+  return found;
+}
+
+/** A device has one clock and one rig: two open runs cannot share it. */
+async function refuseBusy(db: Queries, devices: ReadonlySet<string>): Promise<void> {
+  if (devices.size === 0) return;
+  const open = await db
+    .select({ address: instrument.address, run: run.id })
+    .from(runInstrument)
+    .innerJoin(run, eq(runInstrument.run, run.id))
+    .innerJoin(instrument, eq(runInstrument.instrument, instrument.id))
+    .where(and(eq(run.closed, false), ne(instrument.address, '')));
+  for (const o of open) {
+    const address = parseAddress(o.address ?? '');
+    if (address && devices.has(deviceKey(address))) throw new Coded('instrument.busy', `${address.device} is in use by a run that is still open.`, { run: o.run });
+  }
+}
+
+/** What every streaming device's clock shows now: the run's zero. */
+async function zeros(context: Context, instruments: Readonly<Record<string, InstrumentEntity>>): Promise<ReadonlyMap<string, number>> {
+  const found = new Map<string, number>();
+  for (const i of Object.values(instruments)) {
+    const address = parseAddress(i.address ?? '');
+    if (address && !found.has(deviceKey(address))) {
+      const hello = await context.devices.greet(address).catch((error: unknown) => {
+        throw error instanceof Coded ? error : new Coded('instrument.unreachable', `${i.tag} does not answer.`, { instrument: i.tag });
+      });
+      found.set(deviceKey(address), hello.clockMs);
+    }
+  }
+  return found;
+}
+
+/**
+ * Opens a run: copies what is known of its assets and instruments into its first event, so that it can be judged again for ever.
+ * @returns the run's id
+ * @throws Coded when a class, figure or instrument does not fit, is missing or is in use
+ */
+export async function openRun(context: Context, given: NewRun, by: string): Promise<string> {
+  const { db } = context.connection;
+  const { digest, document } = publishedById(given.procedure);
+  const assets = await assetsFor(db, document, given.assets);
+  const attributes: Record<string, Attributes> = Object.fromEntries(Object.entries(assets).map(([role, a]) => [role, a.attributes]));
+  const made = makePlan(document, digest, given.ruleSet, attributes);
+  if (!made.ok) throw new Coded('run.planRefused', `The run cannot be opened: ${made.refusal.code} ${Object.values(made.refusal.values).join(' ')}`, made.refusal.values);
+  const byId = await instrumentsById(db, Object.values(given.instruments));
+  const instruments = Object.fromEntries(Object.entries(given.instruments).map(([channel, id]) => [channel, instrumentFor(channel, document, assets, byId.get(id))]));
+
+  const zero = await zeros(context, instruments);
+  const now = context.now();
+  const copies: Record<string, AssetCopy> = Object.fromEntries(Object.entries(assets).map(([role, a]) => [role, { id: a.tag, attributes: a.attributes }]));
+  const instrumentCopies: Record<string, InstrumentCopy> = Object.fromEntries(Object.entries(instruments).map(([channel, i]) => [channel, instrumentCopy(i)]));
+  const clock = Object.values(instruments).some((i) => i.simulated) ? 'simulated' : 'live';
+  const opened: EventOf<'opened'> = {
+    id: v7(),
+    source: 'server',
+    n: 1,
+    at: 0,
+    kind: 'opened',
+    startedAt: now.toISOString(),
+    procedure: digest,
+    ruleSet: given.ruleSet,
+    assets: copies,
+    instruments: instrumentCopies,
+    clock,
+    ...(given.retestOf === undefined ? {} : { retestOf: given.retestOf }),
+  };
+  const refusal = may(made.plan, emptyRun, opened);
+  if (refusal) throw new Coded('run.refused', refusalInWords(refusal), { ...refusal.values, refusal: refusal.code });
+  const firstRole = Object.keys(document.roles)[0] ?? '';
+  const main = assets[firstRole];
+  if (!main) throw new Coded('asset.unknown', 'The run has no asset.', { role: firstRole });
+
+  return db.transaction(async (tx) => {
+    await tx.select({ id: asset.id }).from(asset).where(eq(asset.id, main.id)).for('update'); // two openings of one asset, one after the other
+    await refuseBusy(tx, new Set(zero.keys()));
+    const id = v7();
+    await tx.insert(run).values({
+      id,
+      procedure: document.id,
+      digest,
+      ruleSet: given.ruleSet,
+      asset: main.id,
+      obligation: given.obligation ?? null,
+      retestOf: given.retestOf ?? null,
+      openedBy: by,
+      startedAt: now,
+      clock,
+      lease: 1,
+      leaseBy: by,
+      seq: 0,
+      head: GENESIS,
+      closed: false,
+      blocks: false,
+    });
+    await tx.insert(runAsset).values(Object.entries(assets).map(([role, a]) => ({ run: id, role, asset: a.id })));
+    const bound = Object.entries(instruments).map(([channel, i]) => {
+      const address = parseAddress(i.address ?? '');
+      return { run: id, channel, instrument: i.id, zeroMs: address ? (zero.get(deviceKey(address)) ?? null) : null };
+    });
+    if (bound.length > 0) await tx.insert(runInstrument).values(bound);
+    const head = await chain(tx, { run: id, seq: 0, hash: GENESIS }, opened, by, 1, false, now);
+    await tx.update(run).set({ seq: head.seq, head: head.hash }).where(eq(run.id, id));
+    return id;
+  });
+}

@@ -1,0 +1,97 @@
+import type { PositionedEvent, RunRow, RunView } from '@grellin/contract';
+import { and, desc, eq, sql } from 'drizzle-orm';
+import { account } from '../account/table';
+import { asset } from '../asset/table';
+import type { Database, Queries } from '../db/database';
+import { Coded } from '../errors';
+import { instrumentRow } from '../instrument/store';
+import { instrument } from '../instrument/table';
+import { publishedByDigest } from '../procedure/store';
+import { record } from '../record/table';
+import { lockRun } from './append';
+import { eventsAfter } from './history';
+import { NOTIFY_CHANNEL } from './live';
+import { run, runAsset, runInstrument } from './table';
+
+async function rows(db: Queries, where: ReturnType<typeof eq>): Promise<{ readonly row: RunRow; readonly entity: typeof run.$inferSelect }[]> {
+  const found = await db
+    .select({ run, asset, by: account.fullName })
+    .from(run)
+    .innerJoin(asset, eq(run.asset, asset.id))
+    .innerJoin(account, eq(run.openedBy, account.id))
+    .where(where)
+    .orderBy(desc(run.startedAt))
+    .limit(200);
+  return Promise.all(
+    found.map(async ({ run: r, asset: a, by }) => {
+      const document = await publishedByDigest(db, r.digest);
+      const row: RunRow = {
+        id: r.id,
+        procedure: r.procedure,
+        title: document.title,
+        ruleSet: document.ruleSets.find((s) => s.id === r.ruleSet)?.title ?? r.ruleSet,
+        asset: a.id,
+        tag: a.tag,
+        assetTitle: a.title,
+        startedAt: r.startedAt.toISOString(),
+        clock: r.clock,
+        blocks: r.blocks,
+        by,
+      };
+      return { row, entity: r };
+    }),
+  );
+}
+
+export async function openRuns(db: Queries): Promise<readonly RunRow[]> {
+  return (await rows(db, eq(run.closed, false))).map((r) => r.row);
+}
+
+/** A run as the bench needs it to begin: everything but its events. */
+export async function runView(db: Queries, id: string): Promise<RunView> {
+  const [found] = await rows(db, eq(run.id, id));
+  if (!found) throw new Coded('run.unknown', 'There is no such run.');
+  const { row, entity } = found;
+  const assets = await db.select({ role: runAsset.role, asset }).from(runAsset).innerJoin(asset, eq(runAsset.asset, asset.id)).where(eq(runAsset.run, id));
+  const instruments = await db.select({ channel: runInstrument.channel, instrument }).from(runInstrument).innerJoin(instrument, eq(runInstrument.instrument, instrument.id)).where(eq(runInstrument.run, id));
+  const [sealed] = await db.select({ number: record.number }).from(record).where(eq(record.run, id));
+  return {
+    ...row,
+    digest: entity.digest,
+    document: await publishedByDigest(db, entity.digest),
+    lease: entity.lease,
+    closed: entity.closed,
+    record: sealed?.number ?? null,
+    assets: Object.fromEntries(assets.map(({ role, asset: a }) => [role, { id: a.id, tag: a.tag, serial: a.serial, title: a.title }])),
+    instruments: Object.fromEntries(instruments.map((i) => [i.channel, instrumentRow(i.instrument)])),
+  };
+}
+
+export interface Batch {
+  readonly lease: number;
+  readonly closed: boolean;
+  readonly events: readonly PositionedEvent[];
+}
+
+/** What has been stored after a position. */
+export async function batchAfter(db: Queries, id: string, seq: number): Promise<Batch> {
+  const [found] = await db.select({ lease: run.lease, closed: run.closed }).from(run).where(eq(run.id, id));
+  if (!found) throw new Coded('run.unknown', 'There is no such run.');
+  const events = await eventsAfter(db, id, seq);
+  return { ...found, events: events.map((e) => ({ seq: e.seq, lease: e.lease, late: e.late, event: e.event })) };
+}
+
+/** Takes a run over: the lease is raised, and what the earlier holder still sends is kept but never folded in. */
+export function takeOver(db: Database, id: string, by: string): Promise<number> {
+  return db.transaction(async (tx) => {
+    const entity = await lockRun(tx, id);
+    if (entity.closed) throw new Coded('run.closed', 'The run is closed.');
+    const lease = entity.lease + 1;
+    await tx
+      .update(run)
+      .set({ lease, leaseBy: by })
+      .where(and(eq(run.id, id)));
+    await tx.execute(sql`SELECT pg_notify(${NOTIFY_CHANNEL}, ${`${id}:${entity.seq}`})`);
+    return lease;
+  });
+}

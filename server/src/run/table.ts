@@ -1,0 +1,87 @@
+import type { RunEvent } from '@grellin/core';
+import { bigint, boolean, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
+import { account } from '../account/table';
+import { asset } from '../asset/table';
+import { instant } from '../db/columns';
+import { instrument } from '../instrument/table';
+import { procedure } from '../procedure/table';
+import { obligation } from '../schedule/table';
+
+export const run = pgTable('run', {
+  /** UUIDv7, so that runs lie in order of time. */
+  id: uuid('id').primaryKey(),
+  procedure: text('procedure').notNull(),
+  digest: text('digest')
+    .notNull()
+    .references(() => procedure.digest),
+  ruleSet: text('rule_set').notNull(),
+  /** The asset in the procedure's first role. */
+  asset: uuid('asset')
+    .notNull()
+    .references(() => asset.id),
+  obligation: uuid('obligation').references(() => obligation.id),
+  retestOf: uuid('retest_of'),
+  openedBy: uuid('opened_by')
+    .notNull()
+    .references(() => account.id),
+  startedAt: instant('started_at').notNull(),
+  clock: text('clock', { enum: ['live', 'simulated'] }).notNull(),
+  /** Raised by every takeover; events under an older one are kept but never folded in. */
+  lease: integer('lease').notNull(),
+  leaseBy: uuid('lease_by')
+    .notNull()
+    .references(() => account.id),
+  /** Position and hash of the newest event. */
+  seq: integer('seq').notNull(),
+  head: text('head').notNull(),
+  closed: boolean('closed').notNull(),
+  blocks: boolean('blocks').notNull(),
+});
+
+export const runAsset = pgTable(
+  'run_asset',
+  {
+    run: uuid('run')
+      .notNull()
+      .references(() => run.id),
+    role: text('role').notNull(),
+    asset: uuid('asset')
+      .notNull()
+      .references(() => asset.id),
+  },
+  (t) => [primaryKey({ columns: [t.run, t.role] })],
+);
+
+export const runInstrument = pgTable(
+  'run_instrument',
+  {
+    run: uuid('run')
+      .notNull()
+      .references(() => run.id),
+    channel: text('channel').notNull(),
+    instrument: uuid('instrument')
+      .notNull()
+      .references(() => instrument.id),
+    /** What the device's clock showed when the run's clock stood at zero, ms. */
+    zeroMs: bigint('zero_ms', { mode: 'number' }),
+  },
+  (t) => [primaryKey({ columns: [t.run, t.channel] })],
+);
+
+/** The application may only insert and select here. Partitioned by run id. */
+export const runEvent = pgTable(
+  'run_event',
+  {
+    run: uuid('run').notNull(),
+    seq: integer('seq').notNull(),
+    eventId: text('event_id').notNull(),
+    lease: integer('lease').notNull(),
+    late: boolean('late').notNull(),
+    by: uuid('by').notNull(),
+    storedAt: instant('stored_at').notNull(),
+    previous: text('previous').notNull(),
+    hash: text('hash').notNull(),
+    event: jsonb('event').$type<RunEvent>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.run, t.seq] })],
+);

@@ -1,0 +1,66 @@
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { run } from './machine/command.mjs';
+import { root } from './machine/paths.mjs';
+import { say } from './machine/say.mjs';
+
+/** Names, sizes and contents of all that the web application is made from. */
+function sourcesHash() {
+  const hash = createHash('sha256');
+  const walk = (folder) => {
+    for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+      const path = join(folder, entry.name);
+      if (entry.isDirectory()) walk(path);
+      else hash.update(path.slice(root.length)).update(readFileSync(path));
+    }
+  };
+  for (const folder of ['core/src', 'contract/src', 'web/src', 'web/public']) if (existsSync(join(root, folder))) walk(join(root, folder));
+  for (const file of ['package-lock.json', 'web/angular.json', 'web/tsconfig.json', 'tsconfig.base.json']) hash.update(readFileSync(join(root, file)));
+  return hash.digest('hex');
+}
+
+export const webFolder = join(root, 'web', 'dist', 'web', 'browser');
+
+/** Builds the web application when its sources have changed since. */
+export function buildWeb() {
+  const stamp = join(root, 'web', 'dist', '.sources');
+  const wanted = sourcesHash();
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted && existsSync(join(webFolder, 'index.html'))) return;
+  say('building the web application');
+  run('npx', ['--no-install', 'ng', 'build'], { cwd: join(root, 'web'), env: { ...process.env, NG_CLI_ANALYTICS: 'false', CI: 'true' }, stdio: ['ignore', 'ignore', 'inherit'] });
+  mkdirSync(join(root, 'web', 'dist'), { recursive: true });
+  writeFileSync(stamp, wanted);
+}
+
+export const distFolder = join(root, 'dist');
+
+/** Bundles the server and the tools that run beside it: our own sources in, packages left outside. Takes a fraction of a second. */
+export async function buildPrograms() {
+  const { build } = await import('esbuild');
+  await build({
+    entryPoints: {
+      server: join(root, 'server/src/main.ts'),
+      logger: join(root, 'tools/src/logger/main.ts'),
+      prepare: join(root, 'tools/src/prepare.ts'),
+      judge: join(root, 'tools/src/judge.ts'),
+      account: join(root, 'tools/src/account.ts'),
+    },
+    outdir: distFolder,
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    outExtension: { '.js': '.mjs' },
+    sourcemap: true,
+    logLevel: 'warning',
+    plugins: [
+      {
+        name: 'packages stay outside',
+        setup(b) {
+          b.onResolve({ filter: /^[^./]/ }, (a) => (a.kind === 'entry-point' || a.path.startsWith('@grellin/') ? undefined : { path: a.path, external: true }));
+        },
+      },
+    ],
+  });
+}

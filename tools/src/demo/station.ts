@@ -1,0 +1,153 @@
+import type { Attributes, Quantity } from '@grellin/core';
+
+/**
+ * Skarvoy Sound Station: an invented research station on a cold, remote coast that must test all its own equipment. Every person, make and
+ * serial here is invented. Dates are days from today.
+ */
+
+export interface DemoAsset {
+  readonly tag: string;
+  readonly serial: string;
+  readonly class: string;
+  readonly title: string;
+  readonly place: string;
+  readonly attributes: Attributes;
+  readonly owes: { readonly procedure: string; readonly ruleSet: string; readonly interval: string; readonly counting: 'rolling' | 'anchored'; readonly dueInDays: number };
+}
+
+const number = (value: number): Quantity => ({ value, unit: '1' });
+const litres = (value: number): Quantity => ({ value, unit: 'L' });
+
+function suit(n: number, size: string, place: string, buildStandard: string, ruleSet: string, dueInDays: number, openFaced = false): DemoAsset {
+  return {
+    tag: `GS-${String(n).padStart(2, '0')}`,
+    serial: `${4400 + n * 13}-${'ABCDE'[n % 5] ?? 'A'}`,
+    class: 'gas-tight-suit',
+    title: `Gas-tight suit, ${size}${openFaced ? ', open-faced' : ''}`,
+    place,
+    attributes: { openFaced, exhaustValves: number(n % 3 === 0 ? 3 : 2), buildStandard, volume: litres(200) },
+    owes: { procedure: 'suit.inflation', ruleSet, interval: 'P1Y', counting: 'rolling', dueInDays },
+  };
+}
+
+function vehicle(tag: string, kind: string, title: string, useAs: string, ruleSet: string, units: number, interval: string, dueInDays: number): DemoAsset {
+  return {
+    tag,
+    serial: `SV-${tag.replace('-', '')}-${units}07`,
+    class: kind,
+    title,
+    place: kind === 'fire-apparatus' ? 'Fire bay' : 'Vehicle hall',
+    attributes: { units: number(units), reservoir: litres(45), useAs },
+    owes: { procedure: 'brakes.applied-loss', ruleSet, interval, counting: interval === 'P1W' ? 'rolling' : 'anchored', dueInDays },
+  };
+}
+
+export const assets: readonly DemoAsset[] = [
+  suit(1, 'large', 'Fire store', 'ASTM F1052', 'in-h2o-4', 5),
+  suit(2, 'medium', 'Fire store', 'EN 943-1', 'mbar-16.5', 12),
+  suit(3, 'large', 'Fire store', 'NFPA 1991', 'mm-h2o-100', -35),
+  suit(4, 'small', 'Fire store', 'ASTM F1052', 'in-h2o-4', 40),
+  suit(5, 'large', 'Gas store', 'EN 943-1', 'mbar-16.5', 30),
+  suit(6, 'medium', 'Gas store', 'ASTM F1052', 'in-h2o-4', 3),
+  suit(7, 'large', 'Gas store', 'NFPA 1991', 'mm-h2o-100', 7),
+  suit(8, 'medium', 'Fuel farm', '29 CFR 1910.120', 'in-h2o-2', 9),
+  suit(9, 'large', 'Fuel farm', '29 CFR 1910.120', 'in-h2o-2', 2, true),
+  suit(10, 'small', 'Clinic', 'EN 943-1', 'mbar-16.5', 120),
+  suit(11, 'large', 'Fire store', 'ASTM F1052', 'in-h2o-4', 60),
+  suit(12, 'medium', 'Fire store', 'NFPA 1991', 'mm-h2o-100', 88),
+  vehicle('TR-01', 'truck', 'Crawler 1, prime mover', 'combination', 'combination', 2, 'P1M', 18),
+  vehicle('TR-02', 'truck', 'Stores truck', 'single', 'single', 1, 'P1M', 2),
+  vehicle('TR-03', 'truck', 'Fuel bowser', 'single', 'single', 1, 'P1M', 11),
+  vehicle('TR-04', 'truck', 'Crawler 2, prime mover', 'combination', 'combination', 3, 'P1M', 20),
+  vehicle('TR-05', 'truck', 'Snow plough', 'build from low', 'build-from-low', 1, 'P1M', 6),
+  vehicle('TR-06', 'truck', 'Tipper', 'build from low', 'build-from-low', 2, 'P1M', 25),
+  vehicle('BU-01', 'bus', 'Crew bus', 'bus A', 'bus-a', 1, 'P1M', -3),
+  vehicle('BU-02', 'bus', 'Airstrip bus', 'bus B', 'bus-b', 1, 'P1M', 9),
+  vehicle('FA-01', 'fire-apparatus', 'Foam tender', 'fire apparatus', 'fire-apparatus', 1, 'P1W', 1),
+  vehicle('FA-02', 'fire-apparatus', 'Rescue tender', 'fire apparatus', 'fire-apparatus', 1, 'P1W', 4),
+];
+
+/** Trailers owe nothing by themselves: they are tested with what pulls them. */
+export const trailers: readonly Omit<DemoAsset, 'owes'>[] = [
+  { tag: 'TL-01', serial: 'SV-TL01-88', class: 'trailer', title: 'Sledge trailer', place: 'Vehicle hall', attributes: { reservoir: litres(30) } },
+  { tag: 'TL-02', serial: 'SV-TL02-88', class: 'trailer', title: 'Tank trailer', place: 'Fuel farm', attributes: { reservoir: litres(45) } },
+  { tag: 'TL-03', serial: 'SV-TL03-91', class: 'trailer', title: 'Flat trailer', place: 'Vehicle hall', attributes: { reservoir: litres(30) } },
+];
+
+export interface DemoInstrument {
+  readonly tag: string;
+  readonly title: string;
+  readonly range: readonly [number, number, string];
+  readonly resolution: number;
+  readonly accuracy: number;
+  readonly correlation: number;
+  readonly calibrationInDays: number | null;
+  readonly address: string | null;
+  readonly rig: string | null;
+}
+
+const logger = (n: number, calibrationInDays: number): DemoInstrument => ({
+  tag: `PL-0${n}`,
+  title: 'Pressure logger 0–50 mbar',
+  range: [0, 50, 'mbar'],
+  resolution: 0.01,
+  accuracy: 0.05,
+  correlation: 0.9,
+  calibrationInDays,
+  address: `sim/PL-0${n}/p1`,
+  rig: 'suit',
+});
+
+const pair = (n: number, input: 1 | 2, calibrationInDays: number): DemoInstrument => ({
+  tag: `BP-0${n}${input === 1 ? 'a' : 'b'}`,
+  title: `Brake logger 0–200 psi, input ${input}`,
+  range: [0, 200, '[psi]'],
+  resolution: 0.1,
+  accuracy: 1,
+  correlation: 0.97,
+  calibrationInDays,
+  address: `sim/BP-0${n}/p${input}`,
+  rig: 'air-brakes',
+});
+
+export const instruments: readonly DemoInstrument[] = [
+  logger(1, 210),
+  logger(2, 9),
+  logger(3, 180),
+  logger(4, 155),
+  pair(1, 1, 300),
+  pair(1, 2, 300),
+  pair(2, 1, 120),
+  pair(2, 2, 120),
+  { tag: 'MG-01', title: 'Dial manometer 0–10 inH2O', range: [0, 10, "[in_i'H2O]"], resolution: 0.05, accuracy: 0.1, correlation: 0.9, calibrationInDays: 95, address: null, rig: null },
+  { tag: 'MG-02', title: 'Dial manometer 0–25 mbar', range: [0, 25, 'mbar'], resolution: 0.25, accuracy: 0.4, correlation: 0, calibrationInDays: 70, address: null, rig: null },
+  { tag: 'MG-03', title: 'Slack-tube manometer 0–200 mmH2O', range: [0, 200, 'mm[H2O]'], resolution: 1, accuracy: 1, correlation: 0.95, calibrationInDays: -12, address: null, rig: null },
+];
+
+/** Runs of the past, each carried out on a rig with the fault that the item had. */
+export const past: readonly { readonly tag: string; readonly daysAgo: number; readonly fault: string; readonly no?: { readonly item: string; readonly reason: string } }[] = [
+  { tag: 'GS-03', daysAgo: 400, fault: 'none' },
+  { tag: 'GS-07', daysAgo: 358, fault: 'none' },
+  { tag: 'GS-02', daysAgo: 353, fault: 'none' },
+  { tag: 'GS-10', daysAgo: 140, fault: 'none' },
+  { tag: 'GS-12', daysAgo: 64, fault: 'none' },
+  { tag: 'BU-01', daysAgo: 33, fault: 'none' },
+  { tag: 'GS-05', daysAgo: 20, fault: 'valve seat' },
+  { tag: 'TR-04', daysAgo: 14, fault: 'none' },
+  { tag: 'GS-05', daysAgo: 12, fault: 'none' },
+  { tag: 'TR-01', daysAgo: 10, fault: 'none' },
+  { tag: 'TR-06', daysAgo: 8, fault: 'none' },
+  { tag: 'FA-02', daysAgo: 3, fault: 'none' },
+  { tag: 'GS-06', daysAgo: 5, fault: 'kit joint' },
+  { tag: 'FA-01', daysAgo: 6, fault: 'none' },
+  { tag: 'GS-04', daysAgo: 3, fault: 'zip end' },
+  { tag: 'GS-11', daysAgo: 2, fault: 'none', no: { item: 'sound', reason: 'crack at the visor’s lower edge' } },
+  { tag: 'TR-03', daysAgo: 1, fault: 'chamber diaphragm' },
+];
+
+/** The demo's people; their passwords are printed by the start command, and so work on loopback only. */
+export const people = [
+  { name: 'officer', fullName: 'Runa Tveitholm', role: 'officer', password: 'skarvoy-officer' },
+  { name: 'tester', fullName: 'Oddleif Skarnes', role: 'tester', password: 'skarvoy-tester' },
+  { name: 'reader', fullName: 'Maiken Fjordal', role: 'reader', password: 'skarvoy-reader' },
+] as const;

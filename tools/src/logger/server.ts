@@ -1,0 +1,105 @@
+import { createServer, type Server, type Socket } from 'node:net';
+import { createInterface } from 'node:readline';
+import { formatData, formatHello, isDeviceName, LONGEST_LINE } from '@grellin/contract';
+import { Device, deviceKinds } from './device';
+
+const MOST_DEVICES = 64;
+const FASTEST = 60;
+const LONGEST_STEP_S = 7200;
+
+/** The simulated instruments, made when they are first asked for. */
+export class Shelf {
+  private readonly devices = new Map<string, Device>();
+
+  open(name: string): Device | null {
+    const known = this.devices.get(name);
+    if (known) return known;
+    const kind = deviceKinds.find((k) => name.startsWith(`${k.prefix}-`));
+    if (!kind || !isDeviceName(name) || this.devices.size >= MOST_DEVICES) return null;
+    const made = new Device(name, kind);
+    this.devices.set(name, made);
+    return made;
+  }
+
+  end(): void {
+    for (const device of this.devices.values()) device.end();
+  }
+}
+
+function numberIn(text: string | undefined, low: number, high: number): number | null {
+  const value = text !== undefined && /^\d+(\.\d+)?$/.test(text) ? Number(text) : Number.NaN;
+  return value >= low && value <= high ? value : null;
+}
+
+/** One client's conversation: `OPEN` first, then commands; see docs/logger-protocol.md. */
+class Conversation {
+  private device: Device | null = null;
+  private stop: (() => void) | null = null;
+
+  constructor(
+    private readonly socket: Socket,
+    private readonly shelf: Shelf,
+  ) {
+    socket.on('close', () => this.stop?.());
+    socket.on('error', () => this.stop?.());
+  }
+
+  private say(line: string): void {
+    if (!this.socket.destroyed) this.socket.write(`${line}\n`);
+  }
+
+  hear(line: string): void {
+    const [word = '', ...rest] = line.split(' ').map((w) => {
+      try {
+        return decodeURIComponent(w);
+      } catch {
+        return '';
+      }
+    });
+    if (word === 'OPEN') return this.open(rest[0] ?? '');
+    const device = this.device;
+    if (!device) return this.say('ERR open-first');
+    switch (word) {
+      case 'FROM': {
+        const at = numberIn(rest[0], 0, Number.MAX_SAFE_INTEGER);
+        if (at === null) return this.say('ERR number');
+        this.stop?.();
+        this.stop = device.from(at, (data) => this.say(formatData(data)));
+        return;
+      }
+      case 'RESET':
+        return this.say(device.reset(rest[0] ?? '') ? 'OK' : 'ERR no such fault');
+      case 'HAND': {
+        const to = numberIn(rest[1] ?? '0', 0, 2_000_000);
+        return this.say(to !== null && device.hand({ act: rest[0] ?? '', to }) ? 'OK' : 'ERR no such move');
+      }
+      case 'FREE': {
+        const speed = numberIn(rest[0], 0, FASTEST);
+        if (speed === null) return this.say('ERR number');
+        device.free(speed);
+        return this.say('OK');
+      }
+      case 'STEP': {
+        const seconds = numberIn(rest[0], 0, LONGEST_STEP_S);
+        return this.say(seconds === null ? 'ERR number' : `OK ${device.step(seconds)}`);
+      }
+      default:
+        return this.say('ERR word');
+    }
+  }
+
+  private open(name: string): void {
+    this.device = this.shelf.open(name);
+    this.say(this.device ? formatHello(this.device.hello()) : 'ERR no such device');
+  }
+}
+
+export function loggerServer(shelf: Shelf): Server {
+  return createServer((socket) => {
+    const talk = new Conversation(socket, shelf);
+    createInterface({ input: socket }).on('line', (line) => {
+      if (line.length > LONGEST_LINE) socket.destroy();
+      else talk.hear(line);
+    });
+  });
+}
