@@ -15,8 +15,8 @@ const digits = (value: number): number => String(value).replace(/e.*$/i, '').rep
 export const finite = (): NumberSchema<number> =>
   number()
     .required()
-    .test('finite', 'finite', (v) => Number.isFinite(v))
-    .test('digits', 'digits', (v) => digits(v) <= SIGNIFICANT);
+    .test({ name: 'finite', message: 'finite', skipAbsent: true, test: (v) => Number.isFinite(v) })
+    .test({ name: 'digits', message: 'digits', skipAbsent: true, test: (v) => digits(v) <= SIGNIFICANT });
 
 /** A whole number from `low` up. */
 export const whole = (low: number, high = Number.MAX_SAFE_INTEGER): NumberSchema<number> => finite().integer('whole').min(low, 'low').max(high, 'high');
@@ -25,7 +25,7 @@ const text = (most: number): StringSchema<string> =>
   string()
     .required()
     .max(most, 'long')
-    .test('characters', 'characters', (v) => !NUL.test(v) && !LONE_SURROGATE.test(v));
+    .test({ name: 'characters', message: 'characters', skipAbsent: true, test: (v) => !NUL.test(v) && !LONE_SURROGATE.test(v) });
 
 /** A sentence: no U+0000, no half characters, not endless. */
 export const words = (most = 2000): StringSchema<string> => text(most);
@@ -34,7 +34,7 @@ export const words = (most = 2000): StringSchema<string> => text(most);
 export const id = (): StringSchema<string> =>
   text(80)
     .matches(ID, 'id')
-    .test('reserved', 'id', (v) => !(v in {}));
+    .test({ name: 'reserved', message: 'id', skipAbsent: true, test: (v) => !(v in {}) });
 
 export const uuid = (): StringSchema<string> => string().required().matches(/^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/, 'uuid');
 
@@ -45,7 +45,7 @@ export const instant = (): StringSchema<string> =>
   string()
     .required()
     .matches(/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,3})?Z$/, 'instant')
-    .test('instant', 'instant', (v) => !Number.isNaN(Date.parse(v)));
+    .test({ name: 'instant', message: 'instant', skipAbsent: true, test: (v) => !Number.isNaN(Date.parse(v)) });
 
 const DATE = /^\d{4}-\d\d-\d\d$/;
 
@@ -55,7 +55,7 @@ function isDate(text: string): boolean {
 }
 
 /** An ISO 8601 calendar date. */
-export const date = (): StringSchema<string> => string().required().matches(DATE, 'date').test('date', 'date', isDate);
+export const date = (): StringSchema<string> => string().required().matches(DATE, 'date').test({ name: 'date', message: 'date', skipAbsent: true, test: isDate });
 
 /** An ISO 8601 calendar date, or null where there is none. It must be said. */
 export const dateOrNull = (): StringSchema<string | null> =>
@@ -63,14 +63,14 @@ export const dateOrNull = (): StringSchema<string | null> =>
     .defined()
     .nullable()
     .matches(DATE, 'date')
-    .test('date', 'date', (v) => v === null || isDate(v));
+    .test({ name: 'date', message: 'date', skipAbsent: true, test: (v) => v === null || isDate(v) });
 
 /** A UCUM unit that the program knows. */
 export const unit = (): StringSchema<string> =>
   string()
     .required()
     .max(20, 'long')
-    .test('unit', 'unit', (v) => unitRow(v) !== undefined);
+    .test({ name: 'unit', message: 'unit', skipAbsent: true, test: (v) => unitRow(v) !== undefined });
 
 /** A table by name. */
 export function recordOf<T>(value: Schema<T> | Lazy<T>): Lazy<Record<string, T>> {

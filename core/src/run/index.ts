@@ -7,4 +7,5 @@ export { instrumentsOf, readingsOf, recordOf } from './stageRecord';
 export { emptyRun, openAttempt, type Attempt, type Chunk, type RunState } from './state';
 export { items } from './trail';
 export { stageTrace, stageUnit, thinned, type Trace } from './trace';
+export { allowanceWedge, type Wedge } from './wedge';
 export { confidenceInWords, findingInWords, headline, reasonInWords, refusalCodes, refusalInWords } from './words';

@@ -1,6 +1,6 @@
 import type { Finding, Reason, ReasonCode } from '../method';
 import type { Plan } from '../procedure';
-import { decimal, decimalsOf, showDecimal, showQuantity, unitLabel, type Quantity } from '../quantity';
+import { decimal, decimalsOf, roundHalfUp, showDecimal, showQuantity, unitLabel, type Decimal, type Quantity } from '../quantity';
 import type { Refusal, RefusalCode } from './may';
 
 type Values = Reason['values'];
@@ -18,7 +18,14 @@ const minutes = (v: Quantity): string => {
   const seconds = Math.round(v.value * 60);
   return seconds % 60 === 0 ? `${seconds / 60} min` : `${Math.floor(seconds / 60)} min ${seconds % 60} s`;
 };
-const loss = (v: Values): string => `${at(v, 'start')} − ${at(v, 'end')} = ${at(v, 'loss')} ${unitLabel(q(v, 'loss').unit)} in ${minutes(q(v, 'over'))}; allowed ${at(v, 'allowed')}`;
+/** Readings taken in another unit than the limit's may not add up in the last digit shown; then it says so. */
+const difference = (v: Values): string => {
+  const places = Number(w(v, 'decimals') || '2');
+  const shown = (id: string): Decimal => roundHalfUp(decimal(q(v, id).value), places);
+  const exact = shown('start').minus(shown('end')).eq(shown('loss'));
+  return `${at(v, 'start')} − ${at(v, 'end')} ${exact ? '=' : '≈'} ${at(v, 'loss')}`;
+};
+const loss = (v: Values): string => `${difference(v)} ${unitLabel(q(v, 'loss').unit)} in ${minutes(q(v, 'over'))}; allowed ${at(v, 'allowed')}`;
 
 /** Wording of every reason, apart from the codes, so that the codes can stay when the words are bettered. */
 const reasonWords: Readonly<Record<ReasonCode, (v: Values) => string>> = {
@@ -26,7 +33,7 @@ const reasonWords: Readonly<Record<ReasonCode, (v: Values) => string>> = {
   end: (v) => `${loss(v)}: ${showQuantity(q(v, 'limit'))} must be left`,
   ratio: (v) => `${loss(v)}: ${showDecimal(decimal(q(v, 'observed').value), 1)} % of the start is left`,
   lossPerMinute: (v) => `${loss(v)}: ${showQuantity(q(v, 'observed'))} a minute`,
-  firstDrop: (v) => `First drop ${at(v, 'start')} − ${at(v, 'end')} = ${at(v, 'loss')} ${unitLabel(q(v, 'loss').unit)}; allowed ${at(v, 'allowed')}`,
+  firstDrop: (v) => `First drop ${difference(v)} ${unitLabel(q(v, 'loss').unit)}; allowed ${at(v, 'allowed')}`,
   recorded: (v) => `Recorded, not judged: ${showQuantity(q(v, 'start'))} to ${showQuantity(q(v, 'end'))}`,
   answeredAll: (v) => `All ${w(v, 'items')} looked at and in order`,
   answeredNo: (v) => `Not in order: ${w(v, 'item')}${v['note'] ? ` (${w(v, 'note')})` : ''}`,

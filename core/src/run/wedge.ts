@@ -1,0 +1,33 @@
+import { milliseconds } from '../method';
+import { figureOf, type Channel, type Id, type Plan } from '../procedure';
+import { decimal, decimalIn, type Unit } from '../quantity';
+
+/** The corridor between the start pressure and the limit, in the stage's unit. */
+export interface Wedge {
+  /** The lowest pressure that may be left at the end of the hold. */
+  readonly limit: number;
+  /** The loss that the limit permits. */
+  readonly permitted: number;
+}
+
+/**
+ * The allowance wedge of a channel for a given start reading: the tightest of the stage's limits on what is lost by the end of the hold. Only the
+ * end reading decides; a curve that just passes runs below the chord on its way.
+ * @param start start reading in `unit`
+ * @returns null for a channel that is recorded only
+ */
+export function allowanceWedge(plan: Plan, stageId: Id, channel: Channel, start: number, unit: Unit): Wedge | null {
+  const stage = plan.stages.find((s) => s.id === stageId);
+  if (stage?.method.kind !== 'decay') return null;
+  const minutes = milliseconds(figureOf(plan, stage.method.hold)) / 60_000;
+  const limits = plan.limits.filter((l) => l.stage === stageId && l.of !== 'firstDrop' && (l.channel ?? channel) === channel);
+  const permitted = limits.map((l) => {
+    if (l.of === 'ratio') return decimal(start).times(decimal(100).minus(decimalIn(l.resolved, '%'))).div(100).toNumber();
+    const figure = decimalIn(l.resolved, unit).toNumber();
+    if (l.of === 'end') return decimal(start).minus(figure).toNumber();
+    return l.of === 'lossPerMinute' ? figure * minutes : figure;
+  });
+  if (permitted.length === 0) return null;
+  const least = Math.min(...permitted);
+  return { permitted: least, limit: start - least };
+}

@@ -1,0 +1,48 @@
+import { inject, Injectable } from '@angular/core';
+import { Router } from '@angular/router';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { catchError, exhaustMap, map, of, tap } from 'rxjs';
+import { Api, problemOf } from '../api/api';
+import { AccountActions, SignInActions } from './accountStore';
+
+@Injectable()
+export class AccountEffects {
+  private readonly actions = inject(Actions);
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+
+  readonly signIn = createEffect(() =>
+    this.actions.pipe(
+      ofType(SignInActions.submitted),
+      exhaustMap(({ name, password }) =>
+        this.api.signIn(name, password).pipe(
+          map((me) => AccountActions.signedIn({ me })),
+          catchError((error: unknown) => of(AccountActions.refused({ problem: problemOf(error) }))),
+        ),
+      ),
+    ),
+  );
+
+  readonly enter = createEffect(
+    () =>
+      this.actions.pipe(
+        ofType(AccountActions.signedIn),
+        tap(() => void this.router.navigateByUrl(this.router.parseUrl(this.router.url).queryParams['next'] === undefined ? '/today' : String(this.router.parseUrl(this.router.url).queryParams['next']))),
+      ),
+    { dispatch: false },
+  );
+
+  readonly signOut = createEffect(() =>
+    this.actions.pipe(
+      ofType(AccountActions.signOutPressed),
+      exhaustMap(() =>
+        this.api.signOut().pipe(
+          map(() => AccountActions.signedOut()),
+          catchError(() => of(AccountActions.signedOut())),
+        ),
+      ),
+    ),
+  );
+
+  readonly leave = createEffect(() => this.actions.pipe(ofType(AccountActions.signedOut), tap(() => void this.router.navigateByUrl('/sign-in'))), { dispatch: false });
+}

@@ -1,0 +1,38 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
+import { Store } from '@ngrx/store';
+import { ButtonModule } from 'primeng/button';
+import { InputTextModule } from 'primeng/inputtext';
+import { catchError, map, of } from 'rxjs';
+import { Api } from '../api/api';
+import { Seal } from '../mark/seal';
+import { accountFeature, SignInActions } from './accountStore';
+
+@Component({
+  selector: 'gr-sign-in',
+  imports: [ReactiveFormsModule, ButtonModule, InputTextModule, Seal],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './signIn.html',
+  styleUrl: './signIn.css',
+})
+export class SignIn {
+  private readonly store = inject(Store);
+  protected readonly form = inject(NonNullableFormBuilder).group({ name: ['', Validators.required], password: ['', Validators.required] });
+  protected readonly waiting = this.store.selectSignal(accountFeature.selectWaiting);
+  protected readonly problem = this.store.selectSignal(accountFeature.selectProblem);
+  protected readonly demo = toSignal(
+    inject(Api)
+      .health()
+      .pipe(
+        map((h) => h.demo),
+        catchError(() => of(false)),
+      ),
+    { initialValue: false },
+  );
+
+  protected submit(): void {
+    this.form.markAllAsTouched();
+    if (this.form.valid) this.store.dispatch(SignInActions.submitted(this.form.getRawValue()));
+  }
+}

@@ -1,0 +1,26 @@
+import { inject } from '@angular/core';
+import { Router, type CanActivateFn } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { catchError, map, of, switchMap, take } from 'rxjs';
+import { Api } from '../api/api';
+import { AccountActions, accountFeature } from './accountStore';
+
+/** Lets a signed-in person through; asks the server once after a reload. */
+export const signedInGuard: CanActivateFn = (_route, state) => {
+  const store = inject(Store);
+  const api = inject(Api);
+  const router = inject(Router);
+  return store.select(accountFeature.selectMe).pipe(
+    take(1),
+    switchMap((me) => {
+      if (me) return of(true);
+      return api.me().pipe(
+        map((known) => {
+          store.dispatch(AccountActions.known({ me: known }));
+          return true;
+        }),
+        catchError(() => of(router.createUrlTree(['/sign-in'], state.url === '/' ? {} : { queryParams: { next: state.url } }))),
+      );
+    }),
+  );
+};

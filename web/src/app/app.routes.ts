@@ -1,0 +1,25 @@
+import type { Routes } from '@angular/router';
+import { signedInGuard } from './account/signedInGuard';
+
+export const routes: Routes = [
+  { path: 'sign-in', title: 'Sign in · Grellin', loadComponent: () => import('./account/signIn').then((m) => m.SignIn) },
+  {
+    path: 'bench/:id',
+    title: 'Bench · Grellin',
+    canActivate: [signedInGuard],
+    loadChildren: () => import('./bench/bench.routes').then((m) => m.benchRoutes),
+  },
+  {
+    path: '',
+    canActivate: [signedInGuard],
+    loadComponent: () => import('./shell/shell').then((m) => m.Shell),
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'today' },
+      { path: 'today', title: 'Today · Grellin', loadChildren: () => import('./today/today.routes').then((m) => m.todayRoutes) },
+      { path: 'bench', title: 'Bench · Grellin', loadChildren: () => import('./today/running.routes').then((m) => m.runningRoutes) },
+      { path: 'register', title: 'Register · Grellin', loadChildren: () => import('./register/register.routes').then((m) => m.registerRoutes) },
+      { path: 'log', title: 'Log · Grellin', loadChildren: () => import('./log/log.routes').then((m) => m.logRoutes) },
+    ],
+  },
+  { path: '**', redirectTo: 'today' },
+];

@@ -1,0 +1,58 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+
+/** Allowance used: one bar, one number, for every kind of equipment. The stroke at the right is 100 %. */
+@Component({
+  selector: 'gr-allowance',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <span class="track" [class.large]="large()" aria-hidden="true"><span class="used" [class.over]="percent() > 100" [style.width.%]="width()"></span><span class="limit"></span></span>
+    <span class="number">{{ percent() }} %<span class="visually-hidden"> of the allowance used</span></span>
+  `,
+  styles: `
+    :host {
+      display: inline-flex;
+      align-items: center;
+      gap: 10px;
+    }
+    .track {
+      position: relative;
+      width: 84px;
+      height: 12px;
+      background: var(--soft);
+    }
+    .track.large {
+      width: 216px;
+      height: 24px;
+    }
+    .used {
+      position: absolute;
+      inset: 0 auto 0 0;
+      background: var(--accent);
+    }
+    .used.over {
+      background: var(--leaks);
+    }
+    .limit {
+      position: absolute;
+      right: 0;
+      top: -3px;
+      bottom: -3px;
+      width: 2px;
+      background: var(--ink);
+    }
+    .number {
+      font-family: var(--figures);
+      font-size: 13px;
+      white-space: nowrap;
+    }
+    .track.large + .number {
+      font-size: 18px;
+      font-weight: 700;
+    }
+  `,
+})
+export class Allowance {
+  readonly percent = input.required<number>();
+  readonly large = input(false);
+  protected readonly width = computed(() => Math.min(100, Math.max(0, this.percent())));
+}

@@ -1,0 +1,73 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { confidenceInWords, findingInWords, reasonInWords, type Finding, type Procedure } from '@grellin/core';
+import { Allowance } from './allowance';
+import { Seal } from './seal';
+
+/** One finding: the seal, the arithmetic in words, the confidence beside it, what else was noticed, and where the limit comes from. */
+@Component({
+  selector: 'gr-finding-card',
+  imports: [Seal, Allowance],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <gr-seal [kind]="finding().verdict" [size]="30" />
+    <div>
+      <p class="head">
+        <strong>{{ title() }}</strong>
+        <span class="word">{{ word() }}</span>
+        @if (finding().allowancePercent !== null) {
+          <gr-allowance [percent]="finding().allowancePercent ?? 0" />
+        }
+      </p>
+      <p class="arithmetic">{{ arithmetic() }}</p>
+      @if (confidence(); as c) {
+        <p class="faint">{{ c }}</p>
+      }
+      @for (note of notes(); track $index) {
+        <p class="faint">{{ note }}</p>
+      }
+      @if (finding().limit; as limit) {
+        <p class="faint">Limit from {{ limit.source.title }}{{ limit.source.clause ? ', ' + limit.source.clause : '' }}</p>
+      }
+    </div>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-columns: 34px 1fr;
+      gap: 12px;
+      padding: 12px 0;
+      border-bottom: 1px solid var(--rule);
+    }
+    .head {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 12px;
+      align-items: center;
+    }
+    .arithmetic {
+      font-size: 17px;
+    }
+    .faint {
+      font-size: 13px;
+    }
+  `,
+})
+export class FindingCard {
+  readonly finding = input.required<Finding>();
+  readonly procedure = input.required<Procedure>();
+  protected readonly title = computed(() => {
+    const f = this.finding();
+    const stage = this.procedure().stages.find((s) => s.id === f.stage)?.title ?? f.stage;
+    return f.channel === null ? stage : `${stage} · ${this.procedure().channels[f.channel]?.title ?? f.channel}`;
+  });
+  protected readonly word = computed(() => {
+    const test = this.procedure().stages.find((s) => s.id === this.finding().stage)?.method.kind === 'decay';
+    const verdict = this.finding().verdict;
+    if (verdict === 'void') return 'void';
+    if (verdict === 'undecided') return 'cannot tell';
+    return test ? this.procedure().verdictWords[verdict] : verdict === 'pass' ? 'in order' : 'not in order';
+  });
+  protected readonly arithmetic = computed(() => findingInWords(this.finding()));
+  protected readonly confidence = computed(() => confidenceInWords(this.finding()));
+  protected readonly notes = computed(() => this.finding().reasons.slice(1).map(reasonInWords));
+}

@@ -1,0 +1,18 @@
+import type { Routes } from '@angular/router';
+import { provideEffects } from '@ngrx/effects';
+import { provideState } from '@ngrx/store';
+import { AssetScreen } from './assetScreen';
+import { Register } from './register';
+import { RegisterEffects } from './registerEffects';
+import { registerFeature } from './registerStore';
+
+export const registerRoutes: Routes = [
+  {
+    path: '',
+    providers: [provideState(registerFeature), provideEffects(RegisterEffects)],
+    children: [
+      { path: '', component: Register },
+      { path: ':id', component: AssetScreen },
+    ],
+  },
+];

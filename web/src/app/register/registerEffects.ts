@@ -1,0 +1,51 @@
+import { inject, Injectable } from '@angular/core';
+import { Router } from '@angular/router';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { catchError, exhaustMap, forkJoin, map, of, switchMap, tap } from 'rxjs';
+import { Api, problemOf } from '../api/api';
+import { AssetPageActions, RegisterActions } from './registerStore';
+
+@Injectable()
+export class RegisterEffects {
+  private readonly actions = inject(Actions);
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+
+  readonly load = createEffect(() =>
+    this.actions.pipe(
+      ofType(RegisterActions.opened),
+      switchMap(() =>
+        this.api.assets().pipe(
+          map((assets) => RegisterActions.arrived({ assets })),
+          catchError((error: unknown) => of(RegisterActions.failed({ problem: problemOf(error) }))),
+        ),
+      ),
+    ),
+  );
+
+  readonly loadPage = createEffect(() =>
+    this.actions.pipe(
+      ofType(AssetPageActions.opened),
+      switchMap(({ id }) =>
+        forkJoin({ asset: this.api.asset(id), instruments: this.api.instruments(), procedures: this.api.procedures(), assets: this.api.assets() }).pipe(
+          map((page) => AssetPageActions.arrived(page)),
+          catchError((error: unknown) => of(AssetPageActions.failed({ problem: problemOf(error) }))),
+        ),
+      ),
+    ),
+  );
+
+  readonly start = createEffect(() =>
+    this.actions.pipe(
+      ofType(AssetPageActions.startPressed),
+      exhaustMap(({ run }) =>
+        this.api.openRun(run).pipe(
+          map((opened) => AssetPageActions.runOpened({ run: opened })),
+          catchError((error: unknown) => of(AssetPageActions.startRefused({ problem: problemOf(error) }))),
+        ),
+      ),
+    ),
+  );
+
+  readonly toBench = createEffect(() => this.actions.pipe(ofType(AssetPageActions.runOpened), tap(({ run }) => void this.router.navigate(['/bench', run.id]))), { dispatch: false });
+}

@@ -1,0 +1,147 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { AssetRow, InstrumentRow, NewRun } from '@grellin/contract';
+import { makePlan, sameDimension, showQuantity, suitedRuleSet, type Procedure } from '@grellin/core';
+import { rigFor } from '@grellin/core/rig';
+import { Store } from '@ngrx/store';
+import { ButtonModule } from 'primeng/button';
+import { SelectModule } from 'primeng/select';
+import type { AssetPage } from './registerStore';
+import { AssetPageActions, registerFeature } from './registerStore';
+
+interface ChannelChoice {
+  readonly channel: string;
+  readonly title: string;
+  readonly options: readonly { readonly id: string; readonly label: string }[];
+}
+
+/** Whether an instrument could stand for a channel of this procedure on this asset. */
+function fits(i: InstrumentRow, procedure: Procedure, channel: string, asset: AssetRow): boolean {
+  const unit = procedure.channels[channel]?.unit ?? '';
+  return sameDimension(i.low.unit, unit) && (i.fittedTo === null || i.fittedTo === asset.id);
+}
+
+/**
+ * A gauge for each channel to begin with: one that streams and is in calibration, two inputs of one device where there are two channels, else what is
+ * fitted to the item, else the first that fits.
+ */
+function firstGauges(channels: readonly (readonly [string, readonly InstrumentRow[]])[], today: string): Readonly<Record<string, string>> {
+  const chosen: Record<string, InstrumentRow> = {};
+  for (const [channel, fitting] of channels) {
+    const taken = Object.values(chosen);
+    const free = fitting.filter((i) => !taken.includes(i));
+    const device = taken.find((i) => i.device !== null)?.device;
+    const good = free.filter((i) => i.streams && i.calibrationDue !== null && i.calibrationDue >= today);
+    const pick = good.find((i) => device !== undefined && i.device === device) ?? good[0] ?? free.find((i) => i.fittedTo !== null) ?? free[0];
+    if (pick) chosen[channel] = pick;
+  }
+  return Object.fromEntries(Object.entries(chosen).map(([channel, i]) => [channel, i.id]));
+}
+
+/** Opens a run: procedure, rule set with its explanation, what pulls along, and the gauges. */
+@Component({
+  selector: 'gr-start-form',
+  imports: [FormsModule, ButtonModule, SelectModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './startForm.html',
+  styleUrl: './startForm.css',
+})
+export class StartForm {
+  private readonly store = inject(Store);
+  protected readonly today = new Date().toISOString().slice(0, 10);
+  readonly page = input.required<AssetPage>();
+  protected readonly starting = this.store.selectSignal(registerFeature.selectStarting);
+  protected readonly problem = this.store.selectSignal(registerFeature.selectStartProblem);
+
+  private readonly asset = computed(() => this.page().asset);
+  protected readonly procedures = computed(() =>
+    this.page()
+      .procedures.map((p) => p.document)
+      .filter((d) => Object.values(d.roles).some((r) => !r.optional && r.classes.includes(this.asset().class))),
+  );
+  protected readonly procedureId = linkedSignal(() => this.asset().obligations[0]?.procedure ?? this.procedures()[0]?.id ?? '');
+  protected readonly procedure = computed(() => this.procedures().find((p) => p.id === this.procedureId()));
+  private readonly role = computed(() => Object.entries(this.procedure()?.roles ?? {}).find(([, r]) => r.classes.includes(this.asset().class))?.[0] ?? '');
+
+  protected readonly ruleSetId = linkedSignal(() => {
+    const procedure = this.procedure();
+    const owed = this.asset().obligations.find((o) => o.procedure === procedure?.id)?.ruleSet;
+    const suited = procedure && suitedRuleSet(procedure, { [this.role()]: this.asset().attributes });
+    return owed ?? suited?.id ?? '';
+  });
+  protected readonly ruleSet = computed(() => this.procedure()?.ruleSets.find((r) => r.id === this.ruleSetId()));
+  protected readonly ruleSets = computed(() => this.procedure()?.ruleSets.map((r) => ({ id: r.id, label: r.title })) ?? []);
+
+  protected readonly others = computed(() =>
+    Object.entries(this.procedure()?.roles ?? {})
+      .filter(([role, r]) => r.optional && role !== this.role())
+      .map(([role, r]) => ({
+        role,
+        options: this.page()
+          .assets.filter((a) => r.classes.includes(a.class))
+          .map((a) => ({ id: a.id, label: `${a.tag} ${a.title}` })),
+      })),
+  );
+  protected readonly chosenOthers = linkedSignal<Readonly<Record<string, string | null>>>(() => Object.fromEntries(this.others().map((o) => [o.role, null])));
+
+  private readonly fitting = computed(() => {
+    const procedure = this.procedure();
+    if (!procedure) return [];
+    const all = this.page().instruments;
+    // A rig that simulates other equipment than this procedure tests is left out.
+    return Object.keys(procedure.channels).map((channel) => [channel, all.filter((i) => fits(i, procedure, channel, this.asset()) && (i.rig === null || i.rig === rigFor(procedure.id)))] as const);
+  });
+  protected readonly channels = computed((): readonly ChannelChoice[] =>
+    this.fitting().map(([channel, fitting]) => ({
+      channel,
+      title: this.procedure()?.channels[channel]?.title ?? channel,
+      options: fitting.map((i) => ({ id: i.id, label: this.label(i) })),
+    })),
+  );
+  protected readonly chosenGauges = linkedSignal(() => firstGauges(this.fitting(), this.today));
+
+  /** Why the run could not be opened as chosen, before the server is asked. */
+  protected readonly lacks = computed(() => {
+    const procedure = this.procedure();
+    if (!procedure) return 'No procedure tests this class of item.';
+    if (this.ruleSetId() === '') return 'Choose a rule set.';
+    const made = makePlan(procedure, '', this.ruleSetId(), { [this.role()]: this.asset().attributes });
+    if (!made.ok) return `The rule set needs a figure that this item does not carry: ${Object.values(made.refusal.values).join(' ')}`;
+    return this.channels().some((c) => !this.chosenGauges()[c.channel]) ? 'Choose a gauge for each channel.' : null;
+  });
+  protected readonly outOfDate = computed(() =>
+    Object.values(this.chosenGauges())
+      .map((id) => this.instrument(id))
+      .filter((i) => i !== undefined && i.fittedTo === null && (i.calibrationDue === null || i.calibrationDue < this.today)),
+  );
+
+  private instrument(id: string): InstrumentRow | undefined {
+    return this.page().instruments.find((i) => i.id === id);
+  }
+
+  private label(i: InstrumentRow): string {
+    const due = i.fittedTo !== null ? 'fitted' : i.calibrationDue === null ? 'no calibration' : i.calibrationDue < this.today ? 'calibration ran out' : `to ${i.calibrationDue}`;
+    return `${i.tag} · ${i.title} · ±${showQuantity(i.accuracy)}, ${due}${i.simulated ? ' · simulated' : i.streams ? ' · streams' : ' · read by eye'}`;
+  }
+
+  protected chooseOther(role: string, id: string | null): void {
+    this.chosenOthers.update((c) => ({ ...c, [role]: id }));
+  }
+
+  protected chooseGauge(channel: string, id: string): void {
+    this.chosenGauges.update((c) => ({ ...c, [channel]: id }));
+  }
+
+  protected start(): void {
+    const others = Object.entries(this.chosenOthers()).flatMap(([role, id]) => (id === null ? [] : [[role, id] as const]));
+    const obligation = this.asset().obligations.find((o) => o.procedure === this.procedureId())?.id;
+    const run: NewRun = {
+      procedure: this.procedureId(),
+      ruleSet: this.ruleSetId(),
+      assets: { [this.role()]: this.asset().id, ...Object.fromEntries(others) },
+      instruments: this.chosenGauges(),
+      ...(obligation === undefined ? {} : { obligation }),
+    };
+    this.store.dispatch(AssetPageActions.startPressed({ run }));
+  }
+}

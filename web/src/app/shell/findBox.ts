@@ -1,0 +1,152 @@
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, DOCUMENT, ElementRef, inject, signal, viewChild } from '@angular/core';
+import { Router } from '@angular/router';
+import type { AssetRow } from '@grellin/contract';
+import { Api } from '../api/api';
+
+/** Jumps to an asset by tag, serial or place. `/` puts the cursor here. */
+@Component({
+  selector: 'gr-find-box',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="box" role="search">
+      <input
+        #box
+        type="search"
+        placeholder="Find a tag, serial or place"
+        aria-label="Find a tag, serial or place"
+        role="combobox"
+        aria-controls="found"
+        aria-autocomplete="list"
+        [attr.aria-expanded]="found().length > 0"
+        [attr.aria-activedescendant]="found().length > 0 ? 'found-' + at() : null"
+        [value]="text()"
+        (focus)="fetch()"
+        (input)="typed(box.value)"
+        (keydown)="key($event)"
+        (blur)="leave()"
+      />
+      <kbd aria-hidden="true">/</kbd>
+    </div>
+    @if (text().trim() !== '') {
+      <ul id="found" role="listbox" aria-label="Found">
+        @for (asset of found(); track asset.id; let i = $index) {
+          <li [id]="'found-' + i" role="option" [attr.aria-selected]="i === at()" [class.at]="i === at()" (mousedown)="go(asset)">
+            <span class="tag">{{ asset.tag }}</span> {{ asset.title }} <span class="faint">{{ asset.serial }} · {{ asset.place }}</span>
+          </li>
+        } @empty {
+          <li role="option" aria-selected="false" class="faint">Nothing of that name</li>
+        }
+      </ul>
+    }
+  `,
+  styles: `
+    :host {
+      position: relative;
+      display: block;
+      width: 300px;
+    }
+    .box {
+      display: flex;
+      align-items: center;
+      gap: 8px;
+      border: 1px solid var(--faint);
+      border-radius: 4px;
+      background: var(--panel);
+      padding-right: 10px;
+    }
+    .box:focus-within {
+      outline: 3px solid var(--accent);
+    }
+    input {
+      flex: 1;
+      min-width: 0;
+      border: 0;
+      background: none;
+      color: inherit;
+      font: inherit;
+      padding: 0 12px;
+      height: 40px;
+      outline: none;
+    }
+    input::placeholder {
+      color: var(--faint);
+    }
+    ul {
+      position: absolute;
+      inset: 46px 0 auto;
+      width: 420px;
+      left: auto;
+      margin: 0;
+      padding: 4px;
+      list-style: none;
+      background: var(--panel);
+      border: 1px solid var(--rule);
+      border-radius: 4px;
+      box-shadow: 0 8px 24px rgb(0 0 0 / 18%);
+    }
+    li {
+      padding: 9px 10px;
+      cursor: pointer;
+    }
+    li.at {
+      background: var(--soft);
+    }
+  `,
+})
+export class FindBox {
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
+  private readonly assets = signal<readonly AssetRow[]>([]);
+  protected readonly text = signal('');
+  protected readonly at = signal(0);
+  protected readonly found = computed(() => {
+    const wanted = this.text().trim().toLowerCase();
+    if (wanted === '') return [];
+    return this.assets()
+      .filter((a) => [a.tag, a.serial, a.place, a.title].some((x) => x.toLowerCase().includes(wanted)))
+      .slice(0, 8);
+  });
+
+  constructor() {
+    const document = inject(DOCUMENT);
+    const slash = (event: KeyboardEvent): void => {
+      const target = event.target instanceof HTMLElement ? event.target : null;
+      if (event.key !== '/' || target?.matches('input, textarea, select')) return;
+      event.preventDefault();
+      this.box().nativeElement.focus();
+    };
+    document.addEventListener('keydown', slash);
+    inject(DestroyRef).onDestroy(() => document.removeEventListener('keydown', slash));
+  }
+
+  protected fetch(): void {
+    this.api.assets().subscribe({ next: (assets) => this.assets.set(assets), error: () => undefined });
+  }
+
+  protected typed(value: string): void {
+    this.text.set(value);
+    this.at.set(0);
+  }
+
+  protected key(event: KeyboardEvent): void {
+    const last = this.found().length - 1;
+    if (event.key === 'ArrowDown') this.at.update((i) => Math.min(last, i + 1));
+    else if (event.key === 'ArrowUp') this.at.update((i) => Math.max(0, i - 1));
+    else if (event.key === 'Escape') this.leave();
+    else if (event.key === 'Enter') {
+      const asset = this.found()[this.at()];
+      if (asset) this.go(asset);
+    } else return;
+    event.preventDefault();
+  }
+
+  protected go(asset: AssetRow): void {
+    this.leave();
+    void this.router.navigate(['/register', asset.id]);
+  }
+
+  protected leave(): void {
+    this.text.set('');
+  }
+}

@@ -1,0 +1,59 @@
+import { formatDate } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import type { AssetRow } from '@grellin/contract';
+import { Store } from '@ngrx/store';
+import { Allowance } from '../mark/allowance';
+import { Seal, type SealKind } from '../mark/seal';
+import { TodayActions, todayFeature } from './todayStore';
+
+interface Section {
+  readonly id: string;
+  readonly title: string;
+  readonly column: string;
+  readonly action: string;
+  readonly rows: readonly AssetRow[];
+}
+
+/** What may not be used, what is late, what falls due, what is running. Each line starts the work it names. */
+@Component({
+  selector: 'gr-today',
+  imports: [RouterLink, Seal, Allowance],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './today.html',
+  styleUrl: './today.css',
+})
+export class Today {
+  private readonly store = inject(Store);
+  protected readonly today = this.store.selectSignal(todayFeature.selectValue);
+  protected readonly problem = this.store.selectSignal(todayFeature.selectProblem);
+  protected readonly date = computed(() => {
+    const date = this.today()?.date;
+    return date === undefined ? 'Today' : formatDate(date, 'EEEE d MMMM', 'en');
+  });
+  protected readonly sections = computed((): readonly Section[] => {
+    const t = this.today();
+    if (!t) return [];
+    return [
+      { id: 'blocked', title: 'May not be used', column: 'why', action: 'Retest', rows: t.blocked },
+      { id: 'overdue', title: 'Late', column: 'by', action: 'Start', rows: t.overdue },
+      { id: 'due', title: 'Due in the next two weeks', column: 'on', action: 'Start', rows: t.due },
+    ].filter((s) => s.rows.length > 0);
+  });
+
+  constructor() {
+    this.store.dispatch(TodayActions.opened());
+  }
+
+  protected again(): void {
+    this.store.dispatch(TodayActions.opened());
+  }
+
+  protected sealOf(asset: AssetRow): SealKind {
+    return asset.readiness === 'blocked' ? 'fail' : (asset.last?.verdict ?? 'none');
+  }
+
+  protected inDays(days: number): string {
+    return days < 0 ? 'calibration ran out' : days === 0 ? 'calibration ends today' : `calibration ends in ${days} days`;
+  }
+}
