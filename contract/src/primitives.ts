@@ -1,10 +1,10 @@
 import { unitRow } from '@grellin/core';
-import { lazy, number, object, string, type Lazy, type NumberSchema, type ObjectSchema, type Schema, type StringSchema } from 'yup';
+import { lazy, number, object, string, type Lazy, type NumberSchema, type Schema, type StringSchema } from 'yup';
 import { describeAs } from './jsonSchema';
 
 /** Wire numbers have at most this many significant digits, so that every one is the decimal it was written as. */
 const SIGNIFICANT = 15;
-// eslint-disable-next-line no-control-regex
+ 
 const NUL = /\u0000/;
 const LONE_SURROGATE = /[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/;
 const ID = /^[A-Za-z0-9][A-Za-z0-9._:' -]{0,79}$/;
@@ -80,25 +80,26 @@ export function recordOf<T>(value: Schema<T> | Lazy<T>): Lazy<Record<string, T>>
     const shape = Object.fromEntries(keys.map((k) => [k, value]));
     return object(shape)
       .required()
-      .test('names', 'id', (v) => Object.keys(v).every((k) => ID.test(k) && !(k in {}))) as unknown as ObjectSchema<Record<string, T>>;
+      .test('names', 'id', (v) => Object.keys(v).every((k) => ID.test(k) && !(k in {})));
   });
-  return describeAs(made, (schemaOf) => ({ type: 'object', propertyNames: { pattern: ID.source }, additionalProperties: schemaOf(value) })) as unknown as Lazy<Record<string, T>>;
+  return describeAs(made, (schemaOf) => ({ type: 'object', propertyNames: { pattern: ID.source }, additionalProperties: schemaOf(value) }));
 }
 
 /** One of several shapes, told apart by a word that each of them carries under the same key. */
 export function oneOf<T>(key: string, variants: Readonly<Record<string, Schema>>): Lazy<T> {
   const unknown = object({ [key]: string().required().oneOf(Object.keys(variants), 'kind') }).required();
-  const made = lazy((given: unknown): Schema => {
+  const made = lazy((given: unknown): Schema<T> => {
     const kind: unknown = typeof given === 'object' && given !== null ? (given as Record<string, unknown>)[key] : undefined;
-    return (typeof kind === 'string' && Object.hasOwn(variants, kind) ? variants[kind] : undefined) ?? unknown;
+    const known = typeof kind === 'string' && Object.hasOwn(variants, kind) ? variants[kind] : undefined;
+    return (known ?? unknown) as Schema<T>; // the variants are proved against T where they are written
   });
-  return describeAs(made, (schemaOf) => ({ oneOf: Object.values(variants).map(schemaOf) })) as unknown as Lazy<T>;
+  return describeAs(made, (schemaOf) => ({ oneOf: Object.values(variants).map(schemaOf) }));
 }
 
 /** One of several shapes told apart by their type in JSON. */
 export function byType<T>(pick: (given: unknown) => Schema, all: readonly Schema[]): Lazy<T> {
   return describeAs(
-    lazy((given: unknown) => pick(given)),
+    lazy((given: unknown) => pick(given) as Schema<T>),
     (schemaOf) => ({ oneOf: all.map(schemaOf) }),
-  ) as unknown as Lazy<T>;
+  );
 }

@@ -73,7 +73,7 @@ export function loadRun(value: unknown): LoadedRun {
     const where = made.refusal.code === 'plan.ruleSetUnknown' ? 'ruleSet' : 'assets';
     throw flaw(where, made.refusal.code, Object.values(made.refusal.values).join(' '));
   }
-  const events = (file.events ?? []) as RunEvent[];
+  const events = file.events as RunEvent[];
   checkSources(events);
   events.forEach((e, i) => {
     if ((e.kind === 'reading' || e.kind === 'samples') && !procedure.channels[e.channel]) throw flaw(`events[${i}].channel`, 'channelUnknown', `there is no channel ${e.channel}`);

@@ -66,6 +66,8 @@ export interface InstrumentRow {
   readonly rig: string | null;
   /** Instruments of one device share its clock and its rig. */
   readonly device: string | null;
+  /** The open run that its device is bound to. */
+  readonly inUseBy: string | null;
 }
 
 export interface RunRow {

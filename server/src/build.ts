@@ -82,7 +82,7 @@ export async function build(config: Config, now: () => Date = () => new Date()):
   const app = Fastify({ logger: config.log ? { level: 'warn' } : false, bodyLimit: BODY_LIMIT, trustProxy: config.behindProxy, forceCloseConnections: true });
   app.setValidatorCompiler(({ schema }) => (value: unknown) => {
     try {
-      return { value: parse(schema as unknown as Schema, value) };
+      return { value: parse<unknown>(schema as unknown as Schema<unknown>, value) };
     } catch (error) {
       return { error: error as Error };
     }

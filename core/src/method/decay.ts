@@ -25,8 +25,9 @@ interface Figures {
   readonly minutes: Decimal;
 }
 
-function pressureUnit(limit: ResolvedLimit, reading: Reading): string {
-  return unitRow(limit.resolved.unit)?.dimension === 'pressure' ? limit.resolved.unit : reading.unit;
+/** The limit's own unit where it is a pressure, else the unit that the rule set gives its start window in. */
+function pressureUnit(plan: Plan, method: DecayMethod, limit: ResolvedLimit): string {
+  return unitRow(limit.resolved.unit)?.dimension === 'pressure' ? limit.resolved.unit : figureOf(plan, method.start.low).unit;
 }
 
 /** A difference in another unit: the gauge's figures are spans, and a pressure scale has no offset, so the plain conversion serves. */
@@ -38,8 +39,7 @@ function decimalsFor(resolution: Quantity, unit: string): number {
   return Math.max(0, Math.ceil(-Math.log10(step.toNumber())));
 }
 
-function figures(hold: HoldReadings, first: Reading, last: Reading, limit: ResolvedLimit, instrument: ChannelInstrument, record: StageRecord): Figures {
-  const unit = pressureUnit(limit, hold.start);
+function figures(unit: string, hold: HoldReadings, first: Reading, last: Reading, instrument: ChannelInstrument, record: StageRecord): Figures {
   const start = decimalIn(first, unit);
   const end = decimalIn(last, unit);
   const tookMs = last.at - hold.times.clockAt;
@@ -194,7 +194,8 @@ export function judgeDecay(plan: Plan, stage: Stage, method: DecayMethod, record
     return limits.map((limit): Finding => {
       const before = limit.of === 'firstDrop' && method.firstDropAfter !== undefined ? readingAt(record, channel, markAt(record, method.firstDropAfter) ?? 0) : undefined;
       if (limit.of === 'firstDrop' && !before) return finding('void', channel, [{ code: 'noReading', values: { channel } }], { limit });
-      const f = before ? figures(hold, before, hold.start, limit, instrument, record) : figures(hold, hold.start, hold.end, limit, instrument, record);
+      const scale = pressureUnit(plan, method, limit);
+      const f = before ? figures(scale, hold, before, hold.start, instrument, record) : figures(scale, hold, hold.start, hold.end, instrument, record);
       const against = limitIn(limit, f);
       const shown = measures[limit.of](f, against);
       const observed = limit.round ? roundHalfUp(decimalIn({ value: shown.observed.toNumber(), unit: shown.unit }, limit.round.unit), limit.round.decimals) : significant(shown.observed);

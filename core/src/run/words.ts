@@ -36,7 +36,7 @@ const reasonWords: Readonly<Record<ReasonCode, (v: Values) => string>> = {
   firstDrop: (v) => `First drop ${difference(v)} ${unitLabel(q(v, 'loss').unit)}; allowed ${at(v, 'allowed')}`,
   recorded: (v) => `Recorded, not judged: ${showQuantity(q(v, 'start'))} to ${showQuantity(q(v, 'end'))}`,
   answeredAll: (v) => `All ${w(v, 'items')} looked at and in order`,
-  answeredNo: (v) => `Not in order: ${w(v, 'item')}${v['note'] ? ` (${w(v, 'note')})` : ''}`,
+  answeredNo: (v) => (v['note'] ? `${w(v, 'note')}. Not in order: ${w(v, 'item')}` : `Not in order: ${w(v, 'item')}`),
   unanswered: (v) => `Not looked at: ${w(v, 'item')}`,
   unfinished: (v) => (v['item'] ? `Still to do: ${w(v, 'item')}` : 'Not finished'),
   stepSkipped: (v) => `A step was left out: ${w(v, 'step')}`,

@@ -42,9 +42,9 @@ export function nextDue(rule: IntervalRule, doneOn: string): string {
   const done = Temporal.PlainDate.from(doneOn);
   if (rule.counting === 'rolling') return done.add(step).toString();
   const anchor = Temporal.PlainDate.from(rule.anchor);
-  // An estimate first, then a walk of a step or two: a daily interval over decades must not take thousands of steps.
-  const days = anchor.add(step).since(anchor).days;
-  let n = Math.max(1, Math.floor(anchor.until(done).days / Math.max(1, days)) - 1);
+  // An estimate that cannot be too large, then a walk: a daily interval over decades must not take thousands of steps.
+  const longest = step.years * 366 + step.months * 31 + step.weeks * 7 + step.days;
+  let n = Math.max(1, Math.floor(anchor.until(done).days / longest));
   while (Temporal.PlainDate.compare(anchor.add(times(step, n)), done) <= 0) n++;
   return anchor.add(times(step, n)).toString();
 }

@@ -20,6 +20,6 @@ export function assetRoutes(app: FastifyInstance, context: Context): void {
     const row = await assetById(db, id, today());
     const owed = await db.select().from(obligation).where(eq(obligation.asset, id)).orderBy(desc(obligation.due));
     const fitted = await db.select().from(instrument).where(eq(instrument.fittedTo, id));
-    return { ...row, obligations: owed, instruments: fitted.map(instrumentRow), records: await listRecords(db, id) };
+    return { ...row, obligations: owed, instruments: fitted.map((i) => instrumentRow(i)), records: await listRecords(db, id) };
   });
 }

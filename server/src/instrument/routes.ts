@@ -5,7 +5,7 @@ import { object } from 'yup';
 import type { Context } from '../context';
 import { Coded } from '../errors';
 import { parseAddress } from './devices';
-import { instrumentById, instrumentRow, listInstruments } from './store';
+import { busyDevices, instrumentById, instrumentRow, listInstruments } from './store';
 
 function commandLine(command: RigCommand): string {
   const words = command.act === 'reset' ? ['RESET', command.fault ?? 'none'] : command.act === 'hand' ? ['HAND', command.move ?? '', command.to ?? 0] : command.act === 'free' ? ['FREE', command.speed ?? 1] : ['STEP', command.seconds ?? 1];
@@ -16,7 +16,10 @@ export function instrumentRoutes(app: FastifyInstance, context: Context): void {
   const { db } = context.connection;
   const params = object({ id: uuid() }).noUnknown();
 
-  app.get('/api/instruments', { config: { role: 'reader' }, schema: { summary: 'The instruments' } }, async () => (await listInstruments(db)).map(instrumentRow));
+  app.get('/api/instruments', { config: { role: 'reader' }, schema: { summary: 'The instruments' } }, async () => {
+    const busy = await busyDevices(db);
+    return (await listInstruments(db)).map((i) => instrumentRow(i, busy));
+  });
 
   app.get('/api/instruments/:id/rig', { config: { role: 'reader' }, schema: { summary: 'What can be done on a simulated rig', params } }, async (request) => {
     const found = await instrumentById(db, (request.params as { id: string }).id);

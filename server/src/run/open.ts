@@ -1,14 +1,13 @@
 import type { NewRun } from '@grellin/contract';
 import { makePlan, may, refusalInWords, emptyRun, sameDimension, type AssetCopy, type Attributes, type EventOf, type InstrumentCopy, type Procedure } from '@grellin/core';
-import { and, eq, inArray, ne } from 'drizzle-orm';
+import { eq, inArray } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { asset } from '../asset/table';
 import type { Context } from '../context';
 import type { Queries } from '../db/database';
 import { Coded } from '../errors';
 import { deviceKey, parseAddress } from '../instrument/devices';
-import { instrumentCopy, instrumentsById, type InstrumentEntity } from '../instrument/store';
-import { instrument } from '../instrument/table';
+import { busyDevices, instrumentCopy, instrumentsById, type InstrumentEntity } from '../instrument/store';
 import { publishedById } from '../procedure/store';
 import { chain } from './append';
 import { GENESIS } from './seal';
@@ -39,18 +38,11 @@ function instrumentFor(channel: string, document: Procedure, assets: Readonly<Re
   return found;
 }
 
-/** A device has one clock and one rig: two open runs cannot share it. */
 async function refuseBusy(db: Queries, devices: ReadonlySet<string>): Promise<void> {
-  if (devices.size === 0) return;
-  const open = await db
-    .select({ address: instrument.address, run: run.id })
-    .from(runInstrument)
-    .innerJoin(run, eq(runInstrument.run, run.id))
-    .innerJoin(instrument, eq(runInstrument.instrument, instrument.id))
-    .where(and(eq(run.closed, false), ne(instrument.address, '')));
-  for (const o of open) {
-    const address = parseAddress(o.address ?? '');
-    if (address && devices.has(deviceKey(address))) throw new Coded('instrument.busy', `${address.device} is in use by a run that is still open.`, { run: o.run });
+  const busy = await busyDevices(db);
+  for (const device of devices) {
+    const by = busy.get(device);
+    if (by !== undefined) throw new Coded('instrument.busy', `${device.split('/')[1] ?? device} is in use by a run that is still open.`, { run: by });
   }
 }
 

@@ -45,7 +45,7 @@ export class Device {
     const rig = rigById(kind.rig);
     if (!rig) throw new Error(`there is no rig ${kind.rig}`);
     this.rig = rig;
-    this.seed = [...name].reduce((h, c) => (Math.imul(h, 31) + (c.codePointAt(0) ?? 0)) | 0, 7);
+    this.seed = Buffer.from(name).reduce((h, byte) => (Math.imul(h, 31) + byte) | 0, 7);
     this.logger = rig.logger('none', kind.sensors, this.seed);
     this.timer = setInterval(() => this.tick(), TICK_MS);
   }

@@ -56,35 +56,35 @@ class Conversation {
         return '';
       }
     });
-    if (word === 'OPEN') return this.open(rest[0] ?? '');
+    if (word === 'OPEN') return void this.open(rest[0] ?? '');
     const device = this.device;
-    if (!device) return this.say('ERR open-first');
+    if (!device) return void this.say('ERR open-first');
     switch (word) {
       case 'FROM': {
         const at = numberIn(rest[0], 0, Number.MAX_SAFE_INTEGER);
-        if (at === null) return this.say('ERR number');
+        if (at === null) return void this.say('ERR number');
         this.stop?.();
         this.stop = device.from(at, (data) => this.say(formatData(data)));
         return;
       }
       case 'RESET':
-        return this.say(device.reset(rest[0] ?? '') ? 'OK' : 'ERR no such fault');
+        return void this.say(device.reset(rest[0] ?? '') ? 'OK' : 'ERR no such fault');
       case 'HAND': {
         const to = numberIn(rest[1] ?? '0', 0, 2_000_000);
-        return this.say(to !== null && device.hand({ act: rest[0] ?? '', to }) ? 'OK' : 'ERR no such move');
+        return void this.say(to !== null && device.hand({ act: rest[0] ?? '', to }) ? 'OK' : 'ERR no such move');
       }
       case 'FREE': {
         const speed = numberIn(rest[0], 0, FASTEST);
-        if (speed === null) return this.say('ERR number');
+        if (speed === null) return void this.say('ERR number');
         device.free(speed);
-        return this.say('OK');
+        return void this.say('OK');
       }
       case 'STEP': {
         const seconds = numberIn(rest[0], 0, LONGEST_STEP_S);
-        return this.say(seconds === null ? 'ERR number' : `OK ${device.step(seconds)}`);
+        return void this.say(seconds === null ? 'ERR number' : `OK ${device.step(seconds)}`);
       }
       default:
-        return this.say('ERR word');
+        return void this.say('ERR word');
     }
   }
 

@@ -12,7 +12,7 @@ export class AccountEffects {
   private readonly router = inject(Router);
 
   readonly signIn = createEffect(() =>
-    this.actions.pipe(
+    { return this.actions.pipe(
       ofType(SignInActions.submitted),
       exhaustMap(({ name, password }) =>
         this.api.signIn(name, password).pipe(
@@ -20,20 +20,20 @@ export class AccountEffects {
           catchError((error: unknown) => of(AccountActions.refused({ problem: problemOf(error) }))),
         ),
       ),
-    ),
+    ) },
   );
 
   readonly enter = createEffect(
     () =>
-      this.actions.pipe(
+      { return this.actions.pipe(
         ofType(AccountActions.signedIn),
         tap(() => void this.router.navigateByUrl(this.router.parseUrl(this.router.url).queryParams['next'] === undefined ? '/today' : String(this.router.parseUrl(this.router.url).queryParams['next']))),
-      ),
+      ) },
     { dispatch: false },
   );
 
   readonly signOut = createEffect(() =>
-    this.actions.pipe(
+    { return this.actions.pipe(
       ofType(AccountActions.signOutPressed),
       exhaustMap(() =>
         this.api.signOut().pipe(
@@ -41,8 +41,8 @@ export class AccountEffects {
           catchError(() => of(AccountActions.signedOut())),
         ),
       ),
-    ),
+    ) },
   );
 
-  readonly leave = createEffect(() => this.actions.pipe(ofType(AccountActions.signedOut), tap(() => void this.router.navigateByUrl('/sign-in'))), { dispatch: false });
+  readonly leave = createEffect(() => { return this.actions.pipe(ofType(AccountActions.signedOut), tap(() => void this.router.navigateByUrl('/sign-in'))) }, { dispatch: false });
 }

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
+import { type AbstractControl, NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { Store } from '@ngrx/store';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
@@ -18,7 +18,7 @@ import { accountFeature, SignInActions } from './accountStore';
 })
 export class SignIn {
   private readonly store = inject(Store);
-  protected readonly form = inject(NonNullableFormBuilder).group({ name: ['', Validators.required], password: ['', Validators.required] });
+  protected readonly form = inject(NonNullableFormBuilder).group({ name: ['', (c: AbstractControl) => Validators.required(c)], password: ['', (c: AbstractControl) => Validators.required(c)] });
   protected readonly waiting = this.store.selectSignal(accountFeature.selectWaiting);
   protected readonly problem = this.store.selectSignal(accountFeature.selectProblem);
   protected readonly demo = toSignal(

@@ -33,8 +33,8 @@ export class Api {
   me(): Observable<Me> {
     return this.http.get<Me>('/api/session');
   }
-  signOut(): Observable<void> {
-    return this.http.delete<void>('/api/session');
+  signOut(): Observable<unknown> {
+    return this.http.delete('/api/session');
   }
   health(): Observable<{ readonly ok: boolean; readonly demo: boolean }> {
     return this.http.get<{ ok: boolean; demo: boolean }>('/api/health');

@@ -31,7 +31,7 @@ export class BenchEffects {
   private readonly bench = this.store.selectSignal(benchFeature.selectBenchState);
 
   readonly load = createEffect(() =>
-    this.actions.pipe(
+    { return this.actions.pipe(
       ofType(BenchActions.opened),
       switchMap(({ id }) =>
         this.api.run(id).pipe(
@@ -40,12 +40,12 @@ export class BenchEffects {
           takeUntil(this.left),
         ),
       ),
-    ),
+    ) },
   );
 
   /** A run that nobody but this account has written to yet is its opener's: the first lease needs no takeover. */
   readonly findLease = createEffect(() =>
-    this.actions.pipe(
+    { return this.actions.pipe(
       ofType(BenchActions.runArrived),
       concatMap(async ({ view }) => {
         const free = await this.leases.enter(view.id);
@@ -55,11 +55,11 @@ export class BenchEffects {
         const first = !kept && view.lease === 1 && view.by === me?.fullName ? this.leases.hold(account, view.id, 1) : null;
         return BenchActions.leaseFound({ held: free ? (kept ?? first) : null, elsewhere: !free });
       }),
-    ),
+    ) },
   );
 
   readonly findQueue = createEffect(() =>
-    this.actions.pipe(
+    { return this.actions.pipe(
       ofType(StreamActions.arrived),
       // Once, when the history is there to fold onto.
       filter(() => !this.queueRead),
@@ -69,12 +69,12 @@ export class BenchEffects {
         const queued = await this.outbox.of(run, this.account());
         return OutboxActions.found({ events: queued.map((q) => q.event) });
       }),
-    ),
+    ) },
   );
   private queueRead = false;
 
   readonly stream = createEffect(() =>
-    this.actions.pipe(
+    { return this.actions.pipe(
       ofType(BenchActions.runArrived),
       tap(() => (this.queueRead = false)),
       switchMap(({ view }) =>
@@ -83,12 +83,12 @@ export class BenchEffects {
           takeUntil(this.left),
         ),
       ),
-    ),
+    ) },
   );
 
   /** After a refusal the history is read anew from its beginning. */
   readonly reread = createEffect(() =>
-    this.actions.pipe(
+    { return this.actions.pipe(
       ofType(OutboxActions.serverRefused),
       concatMap(async () => {
         const state = this.bench();
@@ -99,11 +99,11 @@ export class BenchEffects {
         if (state.held) this.leases.hold(this.account(), run, state.held.lease);
         return BenchActions.opened({ id: run });
       }),
-    ),
+    ) },
   );
 
   readonly tick = createEffect(() =>
-    this.actions.pipe(
+    { return this.actions.pipe(
       ofType(BenchActions.opened),
       switchMap(() =>
         interval(TICK_MS).pipe(
@@ -111,30 +111,30 @@ export class BenchEffects {
           takeUntil(this.left),
         ),
       ),
-    ),
+    ) },
   );
 
   /** Compares the clocks when a run without a streaming gauge is opened, and again after the machine has slept. */
   readonly sync = createEffect(() =>
-    this.actions.pipe(
+    { return this.actions.pipe(
       ofType(BenchActions.leaseFound),
       filter(() => !this.streams()),
       switchMap(() => from(this.clock.sync())),
       map((sync) => BenchActions.clockSynced({ sync })),
       catchError(() => of(BenchActions.clockUnreachable())),
-    ),
+    ) },
   );
 
   readonly noteSync = createEffect(() =>
-    this.actions.pipe(
+    { return this.actions.pipe(
       ofType(BenchActions.clockSynced),
       filter(() => this.store.selectSignal(benchFeature.selectMine)()),
       map(({ sync }) => BenchActions.stated({ body: { kind: 'synced', ...sync } })),
-    ),
+    ) },
   );
 
   readonly watchSleep = createEffect(() =>
-    this.actions.pipe(
+    { return this.actions.pipe(
       ofType(BenchActions.opened),
       switchMap(() => {
         let parted = this.clock.wall() - this.clock.tick();
@@ -155,15 +155,15 @@ export class BenchEffects {
           takeUntil(this.left),
         );
       }),
-    ),
+    ) },
   );
 
   /** A statement becomes an event: asked of `may` first, kept in this browser, and only then drawn. */
   readonly state = createEffect(() =>
-    this.actions.pipe(
+    { return this.actions.pipe(
       ofType(BenchActions.stated),
       concatMap(({ body }) => this.event(body)),
-    ),
+    ) },
   );
 
   private streams(): boolean {
@@ -184,10 +184,10 @@ export class BenchEffects {
 
   /** Sends what is queued, in order, until nothing is left; while the server is away it is tried again every second. */
   readonly send = createEffect(() =>
-    merge(this.actions.pipe(ofType(OutboxActions.queued, OutboxActions.found)), this.actions.pipe(ofType(BenchActions.opened), switchMap(() => interval(RESEND_MS).pipe(takeUntil(this.left))))).pipe(
+    { return merge(this.actions.pipe(ofType(OutboxActions.queued, OutboxActions.found)), this.actions.pipe(ofType(BenchActions.opened), switchMap(() => interval(RESEND_MS).pipe(takeUntil(this.left))))).pipe(
       exhaustMap(() => from(this.flush()).pipe(catchError(() => EMPTY))),
       filter((action) => action !== null),
-    ),
+    ) },
   );
 
   private async flush() {
@@ -210,7 +210,7 @@ export class BenchEffects {
   }
 
   readonly takeOver = createEffect(() =>
-    this.actions.pipe(
+    { return this.actions.pipe(
       ofType(BenchActions.takeOverPressed),
       map(() => this.bench().id ?? ''),
       exhaustMap((id) =>
@@ -219,18 +219,18 @@ export class BenchEffects {
           catchError((error: unknown) => of(BenchActions.statementRefused({ message: problemOf(error).message }))),
         ),
       ),
-    ),
+    ) },
   );
 
   readonly leave = createEffect(
     () =>
-      this.actions.pipe(
+      { return this.actions.pipe(
         ofType(BenchActions.left),
         tap(() => this.entered.forEach((run) => this.leases.leave(run))),
-      ),
+      ) },
     { dispatch: false },
   );
   private readonly entered = new Set<string>();
 
-  readonly noteEntered = createEffect(() => this.actions.pipe(ofType(BenchActions.opened), tap(({ id }) => this.entered.add(id))), { dispatch: false });
+  readonly noteEntered = createEffect(() => { return this.actions.pipe(ofType(BenchActions.opened), tap(({ id }) => this.entered.add(id))) }, { dispatch: false });
 }

@@ -120,9 +120,14 @@ export class BenchScreen {
     effect(() => this.store.dispatch(BenchActions.opened({ id: this.id() })));
     const document = inject(DOCUMENT);
     const key = (event: KeyboardEvent): void => this.key(event);
+    const pointer = (): void => {
+      this.walking = false;
+    };
     document.addEventListener('keydown', key);
+    document.addEventListener('pointerdown', pointer);
     inject(DestroyRef).onDestroy(() => {
       document.removeEventListener('keydown', key);
+      document.removeEventListener('pointerdown', pointer);
       this.store.dispatch(BenchActions.left());
     });
     // What only needs time is said by the program itself, once.
@@ -153,12 +158,15 @@ export class BenchScreen {
     return refused && refusalInWords(refused);
   }
 
+  /** The person walks the buttons with Tab: Space then presses the one it stands on. After a touch or a click it is the primary action again. */
+  private walking = false;
+
   private key(event: KeyboardEvent): void {
+    if (event.key === 'Tab') this.walking = true;
     const target = event.target instanceof HTMLElement ? event.target : null;
     if (event.ctrlKey || event.metaKey || event.altKey || this.asking() || target?.matches('input, textarea, select')) return;
     const pressed = event.key === ' ' ? 'space' : event.key.toLowerCase();
-    // Space on a button is that button's own press.
-    if (pressed === 'space' && target?.matches('button, a') && !target.matches('.primary')) return;
+    if (pressed === 'space' && this.walking && target?.matches('button, a') && !target.matches('.primary')) return;
     const act: Readonly<Record<string, () => void>> = { space: () => this.press(), n: () => this.no(), a: () => this.notApplicable(), t: () => this.touched(), r: () => this.again(), x: () => this.abandon() };
     const found = act[pressed];
     if (!found) return;

@@ -110,7 +110,7 @@ function primaryOf(n: Next, now: number): Primary {
 function instructionOf(n: Next): string {
   switch (n.kind) {
     case 'answer':
-      return n.item.text;
+      return n.item.automatic ? 'A no here ends the test' : 'A no asks what is wrong';
     case 'act':
     case 'wait':
     case 'reach':
@@ -120,7 +120,7 @@ function instructionOf(n: Next): string {
     case 'hold':
       return 'Hands off until the clock stops';
     case 'begin':
-      return n.stage.title;
+      return `Next: ${n.stage.title}`;
     case 'end':
       return 'All said';
     case 'seal':

@@ -96,7 +96,7 @@ export function stripView(plan: Plan, state: RunState, stage: Stage, now: number
   const edges = [beganAt, ...marks.map((m) => m.at)];
   const phases = marks
     .map((m, i): StripPhase => ({ label: m.mark === 'start' ? '' : (short[m.mark] ?? m.mark), from: edges[i] ?? beganAt, to: m.at }))
-    .filter((p) => p.label !== '' && p.to - p.from > (x[1] - x[0]) * 0.03 && p.to > x[0]);
+    .filter((p) => p.label !== '' && p.to - p.from > (x[1] - x[0]) * 0.08 && p.to > x[0]);
   return { unit: unitLabel(first.unit), lines, phases, window, wedge, x, y, zero: hold?.clockAt ?? beganAt, holdMs };
 }
 

@@ -12,7 +12,7 @@ export class RegisterEffects {
   private readonly router = inject(Router);
 
   readonly load = createEffect(() =>
-    this.actions.pipe(
+    { return this.actions.pipe(
       ofType(RegisterActions.opened),
       switchMap(() =>
         this.api.assets().pipe(
@@ -20,11 +20,11 @@ export class RegisterEffects {
           catchError((error: unknown) => of(RegisterActions.failed({ problem: problemOf(error) }))),
         ),
       ),
-    ),
+    ) },
   );
 
   readonly loadPage = createEffect(() =>
-    this.actions.pipe(
+    { return this.actions.pipe(
       ofType(AssetPageActions.opened),
       switchMap(({ id }) =>
         forkJoin({ asset: this.api.asset(id), instruments: this.api.instruments(), procedures: this.api.procedures(), assets: this.api.assets() }).pipe(
@@ -32,11 +32,11 @@ export class RegisterEffects {
           catchError((error: unknown) => of(AssetPageActions.failed({ problem: problemOf(error) }))),
         ),
       ),
-    ),
+    ) },
   );
 
   readonly start = createEffect(() =>
-    this.actions.pipe(
+    { return this.actions.pipe(
       ofType(AssetPageActions.startPressed),
       exhaustMap(({ run }) =>
         this.api.openRun(run).pipe(
@@ -44,8 +44,8 @@ export class RegisterEffects {
           catchError((error: unknown) => of(AssetPageActions.startRefused({ problem: problemOf(error) }))),
         ),
       ),
-    ),
+    ) },
   );
 
-  readonly toBench = createEffect(() => this.actions.pipe(ofType(AssetPageActions.runOpened), tap(({ run }) => void this.router.navigate(['/bench', run.id]))), { dispatch: false });
+  readonly toBench = createEffect(() => { return this.actions.pipe(ofType(AssetPageActions.runOpened), tap(({ run }) => void this.router.navigate(['/bench', run.id]))) }, { dispatch: false });
 }

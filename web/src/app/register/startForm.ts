@@ -31,7 +31,7 @@ function firstGauges(channels: readonly (readonly [string, readonly InstrumentRo
     const taken = Object.values(chosen);
     const free = fitting.filter((i) => !taken.includes(i));
     const device = taken.find((i) => i.device !== null)?.device;
-    const good = free.filter((i) => i.streams && i.calibrationDue !== null && i.calibrationDue >= today);
+    const good = free.filter((i) => i.streams && i.inUseBy === null && i.calibrationDue !== null && i.calibrationDue >= today);
     const pick = good.find((i) => device !== undefined && i.device === device) ?? good[0] ?? free.find((i) => i.fittedTo !== null) ?? free[0];
     if (pick) chosen[channel] = pick;
   }
@@ -95,7 +95,7 @@ export class StartForm {
     this.fitting().map(([channel, fitting]) => ({
       channel,
       title: this.procedure()?.channels[channel]?.title ?? channel,
-      options: fitting.map((i) => ({ id: i.id, label: this.label(i) })),
+      options: fitting.map((i) => ({ id: i.id, label: `${i.tag} · ${i.title}${i.inUseBy === null ? '' : ' · in use'}` })),
     })),
   );
   protected readonly chosenGauges = linkedSignal(() => firstGauges(this.fitting(), this.today));
@@ -119,9 +119,14 @@ export class StartForm {
     return this.page().instruments.find((i) => i.id === id);
   }
 
-  private label(i: InstrumentRow): string {
-    const due = i.fittedTo !== null ? 'fitted' : i.calibrationDue === null ? 'no calibration' : i.calibrationDue < this.today ? 'calibration ran out' : `to ${i.calibrationDue}`;
-    return `${i.tag} · ${i.title} · ±${showQuantity(i.accuracy)}, ${due}${i.simulated ? ' · simulated' : i.streams ? ' · streams' : ' · read by eye'}`;
+  private facts(i: InstrumentRow): string {
+    const due = i.fittedTo !== null ? 'fitted' : i.calibrationDue === null ? 'no calibration' : i.calibrationDue < this.today ? 'calibration ran out' : `calibration to ${i.calibrationDue}`;
+    return `±${showQuantity(i.accuracy)}, steps of ${showQuantity(i.resolution)}; ${due}; ${i.simulated ? 'simulated' : i.streams ? 'sends its readings' : 'read by eye and typed'}`;
+  }
+
+  protected about(id: string | undefined): string {
+    const found = id === undefined ? undefined : this.instrument(id);
+    return found ? this.facts(found) : '';
   }
 
   protected chooseOther(role: string, id: string | null): void {

@@ -10,7 +10,7 @@ export class TodayEffects {
   private readonly api = inject(Api);
 
   readonly load = createEffect(() =>
-    this.actions.pipe(
+    { return this.actions.pipe(
       ofType(TodayActions.opened),
       switchMap(() =>
         this.api.today().pipe(
@@ -18,6 +18,6 @@ export class TodayEffects {
           catchError((error: unknown) => of(TodayActions.failed({ problem: problemOf(error) }))),
         ),
       ),
-    ),
+    ) },
   );
 }

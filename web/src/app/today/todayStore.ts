@@ -11,8 +11,8 @@ export const todayFeature = createFeature({
   name: 'today',
   reducer: createReducer<Loaded<TodayView>>(
     nothingYet,
-    on(TodayActions.opened, (state) => asking(state)),
-    on(TodayActions.arrived, (_state, { today }) => got(today)),
-    on(TodayActions.failed, (state, { problem }) => failed(state, problem)),
+    on(TodayActions.opened, (state): Loaded<TodayView> => asking(state)),
+    on(TodayActions.arrived, (_state, { today }): Loaded<TodayView> => got(today)),
+    on(TodayActions.failed, (state, { problem }): Loaded<TodayView> => failed(state, problem)),
   ),
 });

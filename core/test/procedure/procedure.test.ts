@@ -1,0 +1,98 @@
+import { describe, expect, it } from 'vitest';
+import { catalogue, checkProcedure, holds, makePlan, procedureById, suitedRuleSet, type Procedure } from '../../src/procedure';
+
+const suit = procedureById('suit.inflation') as Procedure;
+const brakes = procedureById('brakes.applied-loss') as Procedure;
+
+describe('the catalogue', () => {
+  it.each(catalogue.map((p) => [p.id, p] as const))('%s is sound', (_id, p) => expect(checkProcedure(p)).toEqual([]));
+
+  it.each(catalogue.flatMap((p) => p.ruleSets.flatMap((r) => r.limits.map((l) => [`${p.id} ${l.id}`, l] as const))))('%s says where it comes from', (_id, limit) => {
+    expect(limit.source.title === 'common practice' || limit.source.title.endsWith('(from memory)')).toBe(true);
+  });
+
+  it('carries every school of the two procedures', () => {
+    expect(suit.ruleSets.map((r) => r.title)).toEqual(['4 inH2O', '100 mmH2O', '16.5 mbar', '2 inH2O']);
+    expect(brakes.ruleSets.map((r) => r.id)).toEqual(['single', 'combination', 'bus-a', 'bus-b', 'fire-apparatus', 'build-from-low']);
+  });
+});
+
+describe('the checker', () => {
+  const spoil = (change: (p: Procedure) => unknown): string[] => {
+    const copy = structuredClone(suit);
+    change(copy);
+    return checkProcedure(copy).map((f) => f.code);
+  };
+  type Open = { -readonly [K in keyof Procedure]: unknown };
+  const first = <T>(list: readonly T[]): T => list[0] as T;
+
+  it.each<[string, (p: Procedure) => unknown, string]>([
+    ['a limit without a source', (p) => Object.assign(first(first(p.ruleSets).limits), { source: { title: ' ' } }), 'sourceMissing'],
+    ['a clause of common practice', (p) => Object.assign(first(first(p.ruleSets).limits), { source: { title: 'common practice', clause: '4' } }), 'sourceMissing'],
+    ['a limit on a stage that is skipped', (p) => Object.assign(first(p.ruleSets), { skip: ['inflate', 'let-down'] }), 'stageUnreached'],
+    ['a limit on no stage', (p) => Object.assign(first(first(p.ruleSets).limits), { stage: 'nowhere' }), 'stageUnknown'],
+    ['a measure that a check cannot show', (p) => Object.assign(first(first(p.ruleSets).limits), { stage: 'look' }), 'measureUnfit'],
+    ['a limit in litres', (p) => Object.assign(first(first(p.ruleSets).limits), { value: { value: 1, unit: 'L' } }), 'figureDimension'],
+    ['an unknown unit', (p) => Object.assign(first(first(p.ruleSets).limits), { value: { value: 1, unit: 'furlong' } }), 'unitUnknown'],
+    ['a figure that is not there', (p) => delete (first(p.ruleSets).parameters as Record<string, unknown>)['hold'], 'figureUnknown'],
+    ['a figure of the wrong kind', (p) => Object.assign(first(p.ruleSets).parameters, { hold: { value: { value: 4, unit: 'Pa' }, source: { title: 'common practice' } } }), 'figureDimension'],
+    ['an attribute the class lacks', (p) => Object.assign(first(p.ruleSets), { suits: { attribute: 'suit.colour', is: ['red'] } }), 'attributeUnknown'],
+    ['an unknown class', (p) => ((p as Open).roles = { suit: { classes: ['kite'] } }), 'classUnknown'],
+    ['a stage with no limit', (p) => Object.assign(first(p.ruleSets), { limits: [] }), 'stageWithoutLimit'],
+    ['no aftercare', (p) => ((p as Open).stages = p.stages.filter((s) => s.phase !== 'aftercare')), 'aftercareMissing'],
+    ['no fault table', (p) => ((p as Open).faults = []), 'faultsMissing'],
+    ['a caution before nothing', (p) => ((p as Open).cautions = [{ before: 'nowhere', text: 'x' }]), 'cautionUnknown'],
+    ['a channel nobody has', (p) => ((p as Open).channels = {}), 'channelUnknown'],
+    ['a name used twice', (p) => ((p as Open).stages = [...p.stages, first(p.stages)]), 'idRepeated'],
+    ['no rule set', (p) => ((p as Open).ruleSets = []), 'ruleSetsNone'],
+    ['a role nobody plays', (p) => Object.assign(first(p.stages), { role: 'wearer' }), 'roleUnknown'],
+  ])('finds %s', (_what, change, code) => expect(spoil(change)).toContain(code));
+});
+
+describe('a plan', () => {
+  const plan = (p: Procedure, ruleSet: string, assets: Parameters<typeof makePlan>[3]) => makePlan(p, 'd', ruleSet, assets);
+  const codeOf = (result: ReturnType<typeof plan>): string => (result.ok ? 'ok' : result.refusal.code);
+
+  it('leaves out stages by condition and steps by rule set', () => {
+    const closed = plan(suit, 'in-h2o-4', { suit: { openFaced: false } });
+    const open = plan(suit, 'mbar-16.5', { suit: { openFaced: true } });
+    expect(closed.ok && closed.plan.stages.map((s) => s.id)).toEqual(['gather', 'look', 'rig-proof', 'inflate', 'aftercare']);
+    expect(open.ok && open.plan.stages.map((s) => s.id)).toContain('open-face');
+    expect(closed.ok && closed.plan.stages[3]?.steps.map((s) => s.id)).not.toContain('let-down');
+    expect(open.ok && open.plan.stages[4]?.steps.map((s) => s.id)).toContain('let-down');
+  });
+
+  // Provincial air-brake manuals: 3, 4 or 6 psi for one, two or three units; from memory.
+  it.each([
+    [1, 3],
+    [2, 4],
+    [3, 6],
+  ])('takes the limit for %s units: %s psi', (units, psi) => {
+    const made = plan(brakes, 'build-from-low', { vehicle: { units: { value: units, unit: '1' } } });
+    expect(made.ok && made.plan.limits[0]?.resolved).toEqual({ value: psi, unit: '[psi]' });
+  });
+
+  it('is refused where a figure, a role or the rule set is missing', () => {
+    expect(codeOf(plan(brakes, 'build-from-low', { vehicle: {} }))).toBe('plan.figureMissing');
+    expect(codeOf(plan(brakes, 'build-from-low', { vehicle: { units: { value: 7, unit: '1' } } }))).toBe('plan.figureMissing');
+    expect(codeOf(plan(brakes, 'single', {}))).toBe('plan.roleEmpty');
+    expect(codeOf(plan(brakes, 'single', { vehicle: {}, horse: {} }))).toBe('plan.roleUnknown');
+    expect(codeOf(plan(brakes, 'elsewhere', { vehicle: {} }))).toBe('plan.ruleSetUnknown');
+    expect(codeOf(plan(brakes, 'single', { vehicle: {} }))).toBe('ok');
+  });
+
+  it('chooses the rule set that suits, and none where none does', () => {
+    expect(suitedRuleSet(suit, { suit: { buildStandard: 'EN 943-1' } })?.id).toBe('mbar-16.5');
+    expect(suitedRuleSet(suit, { suit: { buildStandard: 'unknown' } })).toBeUndefined();
+  });
+
+  it('conditions: equal, at least, below, all', () => {
+    const assets = { vehicle: { units: { value: 2, unit: '1' }, useAs: 'bus A' } };
+    const two = { value: 2, unit: '1' };
+    expect(holds({ attribute: 'vehicle.units', from: two }, assets)).toBe(true);
+    expect(holds({ attribute: 'vehicle.units', below: two }, assets)).toBe(false);
+    expect(holds({ all: [{ attribute: 'vehicle.useAs', is: ['bus A'] }, { attribute: 'vehicle.units', from: two }] }, assets)).toBe(true);
+    expect(holds({ attribute: 'vehicle.useAs', from: two }, assets)).toBe(false);
+    expect(holds({ attribute: 'vehicle.units', from: { value: 1, unit: 'L' } }, assets)).toBe(false);
+  });
+});
