@@ -23,6 +23,16 @@ const CONNECT_MS = 3000;
 /** Stepping two hours of a simulated clock takes a while. */
 const ANSWER_MS = 60_000;
 
+/** The next line; null when the connection has ended, was refused or reset. */
+async function lineOf(lines: AsyncIterator<string>): Promise<string | null> {
+  try {
+    const got = await lines.next();
+    return got.done ? null : got.value;
+  } catch {
+    return null;
+  }
+}
+
 /** One connection to a device, past its greeting. */
 class Line {
   private constructor(
@@ -35,10 +45,13 @@ class Line {
     const socket = connect({ host: entry.host, port: entry.port });
     socket.setTimeout(CONNECT_MS, () => socket.destroy(new Error('no answer')));
     socket.on('error', () => undefined); // read by whoever waits for a line: the iterator ends
-    const lines = createInterface({ input: socket, crlfDelay: Infinity })[Symbol.asyncIterator]();
+    const reader = createInterface({ input: socket, crlfDelay: Infinity });
+    // A destroyed or refused connection has no 'end': without this whoever waits for a line would wait for ever.
+    socket.on('close', () => reader.close());
+    const lines = reader[Symbol.asyncIterator]();
     socket.write(`OPEN ${device}\n`);
-    const first = await lines.next();
-    const hello = first.done ? null : parseHello(first.value);
+    const first = await lineOf(lines);
+    const hello = first === null ? null : parseHello(first);
     if (!hello) {
       socket.destroy();
       throw new Coded('instrument.unreachable', `${device} does not answer.`, { device });
@@ -53,8 +66,8 @@ class Line {
 
   /** The next line, or null when the connection has ended. */
   async next(): Promise<string | null> {
-    const got = await this.lines.next();
-    return got.done || got.value.length > LONGEST_LINE ? null : got.value;
+    const line = await lineOf(this.lines);
+    return line !== null && line.length > LONGEST_LINE ? null : line;
   }
 
   close(): void {

@@ -52,9 +52,7 @@ async function zeros(context: Context, instruments: Readonly<Record<string, Inst
   for (const i of Object.values(instruments)) {
     const address = parseAddress(i.address ?? '');
     if (address && !found.has(deviceKey(address))) {
-      const hello = await context.devices.greet(address).catch((error: unknown) => {
-        throw error instanceof Coded ? error : new Coded('instrument.unreachable', `${i.tag} does not answer.`, { instrument: i.tag });
-      });
+      const hello = await context.devices.greet(address);
       found.set(deviceKey(address), hello.clockMs);
     }
   }

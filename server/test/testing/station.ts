@@ -1,0 +1,139 @@
+import { randomBytes } from 'node:crypto';
+import type { AddressInfo, Server } from 'node:net';
+import type { RunView } from '@grellin/contract';
+import { addDays, type EventBody, type RunEvent } from '@grellin/core';
+import type { FastifyInstance, InjectOptions } from 'fastify';
+import pg from 'pg';
+import { v7 } from 'uuid';
+import { inject } from 'vitest';
+import { loggerServer, Shelf } from '../../../tools/src/logger/server';
+import { asset, build, connect, createAccount, instrument, obligation, type Config, type Connection } from '../../src';
+
+/** A small station in a database of its own: two suits, a truck, gauges and people. */
+export interface Station {
+  readonly url: string;
+  readonly connection: Connection;
+  readonly ids: { readonly suit: string; readonly suit2: string; readonly truck: string; readonly manual: string; readonly expired: string; readonly logger: string; readonly dash: string; readonly dash2: string };
+  /** A server on this database; closed with the station. */
+  readonly serve: (more?: Partial<Config>, now?: () => Date) => Promise<FastifyInstance>;
+  readonly close: () => Promise<void>;
+}
+
+export const passwords = { officer: 'officer-password', tester: 'tester-password', reader: 'reader-password' } as const;
+
+export async function station(options: { readonly demo?: boolean } = {}): Promise<Station> {
+  const owner = inject('ownerUrl');
+  const name = `t_${randomBytes(6).toString('hex')}`;
+  const admin = new pg.Client({ connectionString: owner });
+  await admin.connect();
+  await admin.query(`CREATE DATABASE ${name} TEMPLATE template_grellin`);
+  await admin.end();
+  const url = owner.replace(/postgres$/, name);
+  const connection = connect(url);
+  const { db } = connection;
+  const now = new Date();
+  const today = now.toISOString().slice(0, 10);
+  for (const [role, password] of Object.entries(passwords)) await createAccount(db, { name: role, fullName: `The ${role}`, role: role as keyof typeof passwords, password }, options.demo ?? false, now);
+
+  const made = (tag: string, kind: string, attributes: typeof asset.$inferSelect.attributes) => ({ id: v7(), tag, serial: `S-${tag}`, class: kind, title: tag, place: 'Bench', practice: true, attributes, createdAt: now });
+  const suit = made('GS-01', 'gas-tight-suit', { openFaced: false, buildStandard: 'ASTM F1052' });
+  const suit2 = made('GS-02', 'gas-tight-suit', { openFaced: false });
+  const truck = made('TR-01', 'truck', { useAs: 'single' });
+  await db.insert(asset).values([suit, suit2, truck]);
+  const gauge = (tag: string, unit: string, high: number, more: Partial<typeof instrument.$inferInsert> = {}) => ({
+    id: v7(),
+    tag,
+    title: tag,
+    fittedTo: null,
+    low: { value: 0, unit },
+    high: { value: high, unit },
+    resolution: { value: 0.01, unit },
+    accuracy: { value: 0.02, unit },
+    correlation: 0.9,
+    calibrationDue: addDays(today, 100),
+    address: null,
+    simulated: false,
+    rig: null,
+    ...more,
+  });
+  const inH2O = "[in_i'H2O]";
+  const manual = gauge('MG-01', inH2O, 20);
+  const expired = gauge('MG-09', inH2O, 20, { calibrationDue: addDays(today, -1) });
+  const logger = gauge('PL-01', 'mbar', 50, { address: 'sim/PL-01/p1', simulated: true, rig: 'suit' });
+  const dash = gauge('TR-01 primary', '[psi]', 150, { fittedTo: truck.id, calibrationDue: null });
+  const dash2 = gauge('TR-01 secondary', '[psi]', 150, { fittedTo: truck.id, calibrationDue: null });
+  await db.insert(instrument).values([manual, expired, logger, dash, dash2]);
+  await db.insert(obligation).values({ id: v7(), asset: suit.id, procedure: 'suit.inflation', ruleSet: 'in-h2o-4', interval: 'P1Y', counting: 'rolling', anchor: '2026-01-01', due: addDays(today, 5), lastDone: null });
+
+  const servers: FastifyInstance[] = [];
+  return {
+    url,
+    connection,
+    ids: { suit: suit.id, suit2: suit2.id, truck: truck.id, manual: manual.id, expired: expired.id, logger: logger.id, dash: dash.id, dash2: dash2.id },
+    serve: async (more = {}, clock = () => new Date()) => {
+      const app = await build({ databaseUrl: url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, behindProxy: false, log: false, ...more }, clock);
+      await app.ready();
+      servers.push(app);
+      return app;
+    },
+    close: async () => {
+      for (const app of servers) await app.close();
+      await connection.close();
+    },
+  };
+}
+
+/** A person at a server. */
+export class Person {
+  private cookie = '';
+  constructor(private readonly app: FastifyInstance) {}
+
+  async signIn(role: keyof typeof passwords): Promise<this> {
+    const reply = await this.app.inject({ method: 'POST', url: '/api/session', payload: { name: role, password: passwords[role] } });
+    const set = reply.cookies[0];
+    this.cookie = set ? `${set.name}=${set.value}` : '';
+    return this;
+  }
+
+  async ask<T = Record<string, unknown>>(method: 'GET' | 'POST' | 'DELETE', url: string, payload?: unknown, headers: Record<string, string> = {}): Promise<{ readonly status: number; readonly body: T; readonly raw: Buffer }> {
+    const options: InjectOptions = { method, url, headers: { ...(this.cookie === '' ? {} : { cookie: this.cookie }), ...headers } };
+    const reply = await this.app.inject(payload === undefined ? options : { ...options, payload: payload as object });
+    const json = String(reply.headers['content-type']).includes('json');
+    return { status: reply.statusCode, body: (json && reply.payload !== '' ? JSON.parse(reply.payload) : reply.payload) as T, raw: reply.rawPayload };
+  }
+
+  async open(s: Station, more: Record<string, unknown> = {}): Promise<RunView> {
+    const { status, body } = await this.ask<RunView>('POST', '/api/runs', { procedure: 'suit.inflation', ruleSet: 'in-h2o-4', assets: { suit: s.ids.suit }, instruments: { suit: s.ids.manual }, ...more });
+    if (status !== 201) throw new Error(JSON.stringify(body));
+    return body;
+  }
+}
+
+/** Writes events of one source for the API. */
+export class Pen {
+  private n = 0;
+  constructor(
+    private readonly source = 'bench:test',
+    private readonly started = 0,
+  ) {}
+  write(at: number, body: EventBody): RunEvent {
+    this.n += 1;
+    return { id: v7(), source: this.source, n: this.n, at: Math.max(this.started, at), ...body };
+  }
+}
+
+/** The simulated instruments, listening on loopback. */
+export async function loggers(): Promise<{ readonly entry: Config['instruments']; readonly close: () => Promise<void> }> {
+  const shelf = new Shelf();
+  const server: Server = loggerServer(shelf);
+  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+  const { port } = server.address() as AddressInfo;
+  return {
+    entry: { sim: { host: '127.0.0.1', port } },
+    close: () => {
+      shelf.end();
+      server.close(); // readers are gone by now, and the test's process ends the rest
+      return Promise.resolve();
+    },
+  };
+}

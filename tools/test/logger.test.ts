@@ -1,0 +1,96 @@
+import { connect, type AddressInfo, type Server, type Socket } from 'node:net';
+import { createInterface } from 'node:readline';
+import { formatData, formatHello, parseData, parseHello } from '@grellin/contract';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { loggerServer, Shelf } from '../src/logger/server';
+
+let server: Server;
+const shelf = new Shelf();
+beforeAll(() => new Promise<void>((done) => void (server = loggerServer(shelf)).listen(0, '127.0.0.1', done)));
+afterAll(() => {
+  shelf.end();
+  server.close();
+});
+
+class Client {
+  private readonly lines: AsyncIterator<string>;
+  readonly socket: Socket;
+  constructor() {
+    this.socket = connect((server.address() as AddressInfo).port, '127.0.0.1');
+    this.lines = createInterface({ input: this.socket })[Symbol.asyncIterator]();
+  }
+  async ask(line: string): Promise<string> {
+    this.socket.write(`${line}\n`);
+    return this.next();
+  }
+  async next(): Promise<string> {
+    const got = await this.lines.next();
+    return got.done ? 'END' : got.value;
+  }
+}
+
+describe('the line protocol', () => {
+  it('greets, steps without skipping a reading, and replays what it has kept', async () => {
+    const c = new Client();
+    const hello = parseHello(await c.ask('OPEN PL-77'));
+    expect(hello).toMatchObject({ device: 'PL-77', everyMs: 500, inputs: { p1: 'mbar' } });
+    expect(await c.ask('FREE 0')).toBe('OK');
+    const from = parseHello(await c.ask('OPEN PL-77'))?.clockMs ?? 0;
+    expect(await c.ask('STEP 10')).toMatch(/^OK \d+$/);
+    c.socket.write(`FROM ${from + 1}\n`);
+    const lines = [];
+    for (let i = 0; i < 20; i++) lines.push(parseData(await c.next()));
+    const times = lines.map((l) => l?.at ?? 0);
+    expect(times.every((t, i) => i === 0 || t - (times[i - 1] ?? 0) === 500)).toBe(true);
+    c.socket.destroy();
+  });
+
+  it('never turns its clock back when the rig is set up anew', async () => {
+    const c = new Client();
+    await c.ask('OPEN PL-78');
+    const before = Number((await c.ask('STEP 100')).slice(3));
+    expect(await c.ask('RESET zip%20end')).toBe('OK');
+    expect(Number((await c.ask('STEP 1')).slice(3))).toBeGreaterThan(before);
+    c.socket.destroy();
+  });
+
+  it.each([
+    ['FROM 0', 'ERR open-first'],
+    ['OPEN XX-1', 'ERR no such device'],
+    ['OPEN ../etc', 'ERR no such device'],
+  ])('answers %s before a device with %s', async (line, answer) => {
+    const c = new Client();
+    expect(await c.ask(line)).toBe(answer);
+    c.socket.destroy();
+  });
+
+  it.each([
+    ['STEP -1', 'ERR number'],
+    ['STEP 1e9', 'ERR number'],
+    ['FREE 61', 'ERR number'],
+    ['FROM x', 'ERR number'],
+    ['HAND kick 0', 'ERR no such move'],
+    ['HAND fill 9e99', 'ERR no such move'],
+    ['RESET moths', 'ERR no such fault'],
+    ['%E0%A4%A', 'ERR word'],
+    ['', 'ERR word'],
+  ])('answers "%s" with %s', async (line, answer) => {
+    const c = new Client();
+    await c.ask('OPEN PL-79');
+    expect(await c.ask(line)).toBe(answer);
+    c.socket.destroy();
+  });
+
+  it('hangs up on a line without end', async () => {
+    const c = new Client();
+    await c.ask('OPEN PL-79');
+    expect(await c.ask('x'.repeat(5000))).toBe('END');
+  });
+
+  it('reads what it writes, and takes a damaged line for none', () => {
+    expect(parseData(formatData({ at: 1500, values: { p1: -0.02, p2: 1e-7 } }))).toEqual({ at: 1500, values: { p1: -0.02, p2: 1e-7 } });
+    const hello = { device: 'PL-01', boot: 'ab', clockMs: 5, everyMs: 500, inputs: { p1: "[in_i'H2O]" } };
+    expect(parseHello(formatHello(hello))).toEqual(hello);
+    for (const line of ['D', 'D x p1=1', 'D 500 p1=', 'D 500 p1=NaN', 'D 500 p1=1 x', 'E 500 p1=1']) expect(parseData(line)).toBeNull();
+  });
+});
