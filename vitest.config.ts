@@ -7,7 +7,16 @@ export default defineConfig({
       { test: { name: 'core', include: ['core/test/**/*.test.ts'], environment: 'node' } },
       { test: { name: 'contract', include: ['contract/test/**/*.test.ts'], environment: 'node' } },
       { test: { name: 'tools', include: ['tools/test/**/*.test.ts'], environment: 'node', testTimeout: 60_000 } },
-      { test: { name: 'server', include: ['server/test/**/*.test.ts'], environment: 'node', globalSetup: ['server/test/testing/database.ts'], testTimeout: 30_000, hookTimeout: 60_000 } },
+      {
+        test: {
+          name: 'server',
+          include: ['server/test/**/*.test.ts'],
+          environment: 'node',
+          globalSetup: ['server/test/testing/database.ts'],
+          testTimeout: 30_000,
+          hookTimeout: 60_000,
+        },
+      },
     ],
   },
 });

@@ -28,7 +28,11 @@ export function buildWeb() {
   const wanted = sourcesHash();
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted && existsSync(join(webFolder, 'index.html'))) return;
   say('building the web application');
-  run('npx', ['--no-install', 'ng', 'build'], { cwd: join(root, 'web'), env: { ...process.env, NG_CLI_ANALYTICS: 'false', CI: 'true' }, stdio: ['ignore', 'ignore', 'inherit'] });
+  run('npx', ['--no-install', 'ng', 'build'], {
+    cwd: join(root, 'web'),
+    env: { ...process.env, NG_CLI_ANALYTICS: 'false', CI: 'true' },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
   mkdirSync(join(root, 'web', 'dist'), { recursive: true });
   writeFileSync(stamp, wanted);
 }

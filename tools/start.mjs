@@ -50,6 +50,13 @@ function appPassword(folder) {
   return readFileSync(file, 'utf8').trim();
 }
 
+function announce(address, signIns) {
+  say('ready');
+  process.stdout.write(`\n  Grellin   ${address}\n`);
+  for (const [, name, password, role] of signIns) process.stdout.write(`  sign in   ${name} / ${password}   (${role})\n`);
+  process.stdout.write('\n  Ctrl-C stops everything.\n\n');
+}
+
 await main(async () => {
   const args = process.argv.slice(2);
   const stranger = args.find((a) => !known.has(a));
@@ -102,19 +109,29 @@ await main(async () => {
     });
     const signIns = [...prepare.line.input.matchAll(/^sign-in (\S+) (\S+) (\S+)$/gm)];
     await end(prepare.child);
-    if (ended) return;
-    const server = await startUntil(process.execPath, ['--enable-source-maps', join(distFolder, 'server.mjs')], /^listening (\S+)$/m, {
+    const serving = {
       cwd: root,
       env: { ...process.env, ...instruments, DATABASE_URL: serverUrl, ...(args.includes('--api-only') ? {} : { WEB_FOLDER: webFolder }) },
-    });
-    stops.push(() => end(server.child));
-    say('ready');
-    process.stdout.write(`\n  Grellin   ${server.line[1]}\n`);
-    for (const [, name, password, role] of signIns) process.stdout.write(`  sign in   ${name} / ${password}   (${role})\n`);
-    process.stdout.write('\n  Ctrl-C stops everything.\n\n');
-    const died = new Promise((resolve) => server.child.once('exit', (code) => resolve(code)));
-    const code = await Promise.race([ending, died]);
-    if (!ended) throw new Stop(`The server ended by itself (${code}).`);
+    };
+    let current = null;
+    stops.push(() => current && end(current));
+    let first = true;
+    const crashes = [];
+    while (!ended) {
+      const server = await startUntil(process.execPath, ['--enable-source-maps', join(distFolder, 'server.mjs')], /^listening (http:\S+:(\d+))$/m, serving);
+      current = server.child;
+      writeFileSync(join(folder, 'server.pid'), String(current.pid));
+      // A server that comes back must be found where it was.
+      serving.env.PORT = server.line[2];
+      if (first) announce(server.line[1], signIns);
+      else say('the server is back');
+      first = false;
+      await Promise.race([ending, new Promise((resolve) => current.once('exit', resolve))]);
+      if (ended) break;
+      crashes.push(Date.now());
+      if (crashes.filter((t) => t > Date.now() - 60_000).length > 5) throw new Stop('The server keeps ending by itself.');
+      say('the server ended by itself; starting it again');
+    }
   } finally {
     await stopAll();
   }

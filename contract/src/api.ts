@@ -8,7 +8,9 @@ import { postedEventSchema } from './runEvent';
 export const roles = ['officer', 'tester', 'reader'] as const;
 export type AccountRole = (typeof roles)[number];
 
-export const signInSchema = object({ name: id(), password: words(200) }).required().noUnknown();
+export const signInSchema = object({ name: id(), password: words(200) })
+  .required()
+  .noUnknown();
 export type SignIn = InferType<typeof signInSchema>;
 
 export const newRunSchema = object({
@@ -45,7 +47,9 @@ export const rigCommandSchema = object({
   .noUnknown();
 export type RigCommand = InferType<typeof rigCommandSchema>;
 
-export const amendSchema = object({ note: words(2000) }).required().noUnknown();
+export const amendSchema = object({ note: words(2000) })
+  .required()
+  .noUnknown();
 
 export const intervalText = string()
   .required()
@@ -66,10 +70,11 @@ export type NewObligation = InferType<typeof newObligationSchema>;
 export const newAccountSchema = object({
   name: id(),
   fullName: words(120),
-  role: mixed<AccountRole>().required().oneOf([...roles]),
+  role: mixed<AccountRole>()
+    .required()
+    .oneOf([...roles]),
   password: words(200).min(12, 'low'),
 })
   .required()
   .noUnknown();
 export type NewAccount = InferType<typeof newAccountSchema>;
-

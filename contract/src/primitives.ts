@@ -4,7 +4,7 @@ import { describeAs } from './jsonSchema';
 
 /** Wire numbers have at most this many significant digits, so that every one is the decimal it was written as. */
 const SIGNIFICANT = 15;
- 
+
 const NUL = /\u0000/;
 const LONE_SURROGATE = /[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/;
 const ID = /^[A-Za-z0-9][A-Za-z0-9._:' -]{0,79}$/;
@@ -36,9 +36,15 @@ export const id = (): StringSchema<string> =>
     .matches(ID, 'id')
     .test({ name: 'reserved', message: 'id', skipAbsent: true, test: (v) => !(v in {}) });
 
-export const uuid = (): StringSchema<string> => string().required().matches(/^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/, 'uuid');
+export const uuid = (): StringSchema<string> =>
+  string()
+    .required()
+    .matches(/^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/, 'uuid');
 
-export const digest = (): StringSchema<string> => string().required().matches(/^[0-9a-f]{64}$/, 'digest');
+export const digest = (): StringSchema<string> =>
+  string()
+    .required()
+    .matches(/^[0-9a-f]{64}$/, 'digest');
 
 /** An ISO 8601 instant in UTC. */
 export const instant = (): StringSchema<string> =>
@@ -55,7 +61,8 @@ function isDate(text: string): boolean {
 }
 
 /** An ISO 8601 calendar date. */
-export const date = (): StringSchema<string> => string().required().matches(DATE, 'date').test({ name: 'date', message: 'date', skipAbsent: true, test: isDate });
+export const date = (): StringSchema<string> =>
+  string().required().matches(DATE, 'date').test({ name: 'date', message: 'date', skipAbsent: true, test: isDate });
 
 /** An ISO 8601 calendar date, or null where there is none. It must be said. */
 export const dateOrNull = (): StringSchema<string | null> =>

@@ -37,7 +37,7 @@ same<InferType<typeof instrumentCopySchema>, InstrumentCopy>(true);
 const head = { id: id(), source: id(), n: whole(1), at: whole(0, LONGEST_MS) };
 
 const event = <K extends EventKind>(kind: K, fields: Readonly<Record<string, unknown>>): ObjectSchema<EventOf<K>> =>
-  object({ ...head, kind: string().required().oneOf([kind]), ...fields } as Parameters<typeof object>[0])
+  object({ ...head, kind: string().required().oneOf([kind]), ...fields })
     .required()
     .noUnknown() as unknown as ObjectSchema<EventOf<K>>;
 

@@ -1,4 +1,17 @@
-import { emptyRun, foldAll, judge, makePlan, procedureById, verdictWord, type AttributesByRole, type Finding, type Plan, type RunEvent, type RunState, type Verdict } from '@grellin/core';
+import {
+  emptyRun,
+  foldAll,
+  judge,
+  makePlan,
+  procedureById,
+  verdictWord,
+  type AttributesByRole,
+  type Finding,
+  type Plan,
+  type RunEvent,
+  type RunState,
+  type Verdict,
+} from '@grellin/core';
 import { array, object, string, type InferType } from 'yup';
 import { jsonSchemaOf, type JsonSchema } from './jsonSchema';
 import { instant, id, oneOf, recordOf } from './primitives';
@@ -10,7 +23,10 @@ export const RUN_FILE_FORMAT = 'grellin-run/1';
 const MOST_EVENTS = 200_000;
 
 /** What a run file may hold: every event but the opening, which the file's head stands for. */
-const fileEventSchema = oneOf<Exclude<RunEvent, { kind: 'opened' }>>('kind', Object.fromEntries(Object.entries(eventSchemas).filter(([kind]) => kind !== 'opened')));
+const fileEventSchema = oneOf<Exclude<RunEvent, { kind: 'opened' }>>(
+  'kind',
+  Object.fromEntries(Object.entries(eventSchemas).filter(([kind]) => kind !== 'opened')),
+);
 
 /** The run file, `grellin-run/1`. */
 export const runFileSchema = object({
@@ -30,7 +46,12 @@ export type RunFile = InferType<typeof runFileSchema>;
 
 /** The published JSON Schema of the run file. */
 export function runFileJsonSchema(): JsonSchema {
-  return { $schema: 'https://json-schema.org/draft/2020-12/schema', $id: 'urn:grellin:schema:run:1', title: 'Grellin run file, edition 1', ...jsonSchemaOf(runFileSchema) };
+  return {
+    $schema: 'https://json-schema.org/draft/2020-12/schema',
+    $id: 'urn:grellin:schema:run:1',
+    title: 'Grellin run file, edition 1',
+    ...jsonSchemaOf(runFileSchema),
+  };
 }
 
 const flaw = (path: string, code: string, message: string): Malformed => new Malformed([{ path, code, message }]);
@@ -66,7 +87,8 @@ export function loadRun(value: unknown): LoadedRun {
   const file = parse(runFileSchema, value);
   const procedure = procedureById(file.procedure.id);
   if (!procedure) throw flaw('procedure.id', 'procedureUnknown', `there is no procedure ${file.procedure.id}`);
-  if (procedure.edition !== file.procedure.edition) throw flaw('procedure.edition', 'editionUnknown', `edition ${file.procedure.edition} of ${procedure.id} is not known here`);
+  if (procedure.edition !== file.procedure.edition)
+    throw flaw('procedure.edition', 'editionUnknown', `edition ${file.procedure.edition} of ${procedure.id} is not known here`);
   const assets: AttributesByRole = Object.fromEntries(Object.entries(file.assets).map(([role, a]) => [role, a.attributes]));
   const made = makePlan(procedure, BY_EDITION, file.ruleSet, assets);
   if (!made.ok) {
@@ -76,11 +98,25 @@ export function loadRun(value: unknown): LoadedRun {
   const events = file.events as RunEvent[];
   checkSources(events);
   events.forEach((e, i) => {
-    if ((e.kind === 'reading' || e.kind === 'samples') && !procedure.channels[e.channel]) throw flaw(`events[${i}].channel`, 'channelUnknown', `there is no channel ${e.channel}`);
+    if ((e.kind === 'reading' || e.kind === 'samples') && !procedure.channels[e.channel])
+      throw flaw(`events[${i}].channel`, 'channelUnknown', `there is no channel ${e.channel}`);
   });
-  for (const channel of Object.keys(file.instruments)) if (!procedure.channels[channel]) throw flaw(`instruments.${channel}`, 'channelUnknown', `there is no channel ${channel}`);
+  for (const channel of Object.keys(file.instruments))
+    if (!procedure.channels[channel]) throw flaw(`instruments.${channel}`, 'channelUnknown', `there is no channel ${channel}`);
   const { startedAt, ruleSet, clock, instruments } = file;
-  const opened = { id: 'opened', source: 'file', n: 1, at: 0, kind: 'opened' as const, startedAt, procedure: BY_EDITION, ruleSet, assets: file.assets, instruments, clock };
+  const opened = {
+    id: 'opened',
+    source: 'file',
+    n: 1,
+    at: 0,
+    kind: 'opened' as const,
+    startedAt,
+    procedure: BY_EDITION,
+    ruleSet,
+    assets: file.assets,
+    instruments,
+    clock,
+  };
   return { plan: made.plan, state: foldAll([opened, ...events], emptyRun) };
 }
 
@@ -96,4 +132,3 @@ export function judgeRunFile(value: unknown): JudgedFile {
   const result = judge(plan, state);
   return { verdict: result.verdict, word: verdictWord(plan, result.verdict), findings: result.findings };
 }
-

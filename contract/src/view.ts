@@ -130,7 +130,13 @@ export interface RecordView extends RecordRow {
   readonly attempts: number;
   readonly disposition: string;
   readonly notes: readonly { readonly note: string; readonly at: string; readonly by: string }[];
-  readonly instruments: readonly { readonly channel: string; readonly tag: string; readonly title: string; readonly calibrationDue: string | null; readonly fitted: boolean }[];
+  readonly instruments: readonly {
+    readonly channel: string;
+    readonly tag: string;
+    readonly title: string;
+    readonly calibrationDue: string | null;
+    readonly fitted: boolean;
+  }[];
   /** Pressures of the deciding hold, for the small strip: minutes from its start, and the value in the limit's unit. */
   readonly strip: readonly (readonly [number, number])[];
 }

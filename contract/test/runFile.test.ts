@@ -50,7 +50,12 @@ describe('the run file', () => {
     ['a day that does not exist', (f) => (f['startedAt'] = '2026-13-01T00:00:00Z'), 'startedAt', 'instant'],
     ['a correlation above 1', (f) => (((f['instruments'] as Plain)['suit'] as Plain)['correlation'] = 1.5), 'instruments.suit.correlation', 'max'],
     ['an unknown unit', (f) => (((f['instruments'] as Plain)['suit'] as Plain)['low'] = { value: 0, unit: 'furlong' }), 'instruments.suit.low.unit', 'unit'],
-    ['an instrument for no channel', (f) => (f['instruments'] = { ...(f['instruments'] as Plain), other: (f['instruments'] as Plain)['suit'] }), 'instruments.other', 'channelUnknown'],
+    [
+      'an instrument for no channel',
+      (f) => (f['instruments'] = { ...(f['instruments'] as Plain), other: (f['instruments'] as Plain)['suit'] }),
+      'instruments.other',
+      'channelUnknown',
+    ],
     ['a count that skips', (_f, e) => ((e[1] as Plain)['n'] = 9), 'events[1].n', 'countWrong'],
     ['a count that goes back', (_f, e) => ((e[1] as Plain)['n'] = 1), 'events[1].n', 'countWrong'],
     ['a clock that goes back', (_f, e) => ((e[0] as Plain)['at'] = 86_000_000), 'events[1].at', 'timeBack'],
@@ -90,7 +95,8 @@ describe('the run file', () => {
   it('never throws anything but Malformed, whatever JSON it is given', () => {
     fc.assert(
       fc.property(fc.jsonValue(), fc.jsonValue(), (a, b) => {
-        for (const file of [a, { ...sample('suit-inflation-pass.json'), events: a, assets: b }, { ...sample('suit-inflation-pass.json'), events: [a, b] }]) flawOf(file);
+        for (const file of [a, { ...sample('suit-inflation-pass.json'), events: a, assets: b }, { ...sample('suit-inflation-pass.json'), events: [a, b] }])
+          flawOf(file);
       }),
       { seed: 20261125, numRuns: 300 },
     );
@@ -105,7 +111,14 @@ describe('the run file', () => {
     const instruments = file['instruments'] as never;
     const { events } = perform({
       plan: made.plan,
-      opened: { startedAt: '2026-11-25T08:00:00.000Z', procedure: '0'.repeat(64), ruleSet: 'in-h2o-4', assets: { suit: { id: 'GS-01', attributes } }, instruments, clock: 'simulated' },
+      opened: {
+        startedAt: '2026-11-25T08:00:00.000Z',
+        procedure: '0'.repeat(64),
+        ruleSet: 'in-h2o-4',
+        assets: { suit: { id: 'GS-01', attributes } },
+        instruments,
+        clock: 'simulated',
+      },
       rig: 'suit',
       fault: 'none',
       sensors: { p1: { unit: 'mbar', resolution: 0.01, noise: 0.01, zero: 0 } },
@@ -116,7 +129,14 @@ describe('the run file', () => {
     });
     const rest = events.slice(1);
     const judged = (list: readonly RunEvent[]): string =>
-      JSON.stringify(judgeRunFile({ ...file, ruleSet: 'in-h2o-4', assets: { suit: { id: 'GS-01', attributes } }, events: list.map((e) => (e.source === 'hand' ? { ...e, n: e.n - 1 } : e)) }).findings);
+      JSON.stringify(
+        judgeRunFile({
+          ...file,
+          ruleSet: 'in-h2o-4',
+          assets: { suit: { id: 'GS-01', attributes } },
+          events: list.map((e) => (e.source === 'hand' ? { ...e, n: e.n - 1 } : e)),
+        }).findings,
+      );
     const bySource = [...new Set(rest.map((e) => e.source))].map((s) => rest.filter((e) => e.source === s));
     const wanted = judged(rest);
     fc.assert(

@@ -49,17 +49,17 @@ function answerTo(error: FastifyError | Error): { readonly status: number; reado
 
 async function openApi(app: FastifyInstance): Promise<void> {
   await app.register(fastifySwagger, {
-      openapi: { openapi: '3.1.0', info: { title: 'Grellin', version: '1', description: 'Scheduled leak checks: assets, runs, records.' } },
-      transform: ({ schema, url }: { schema: FastifySchema; url: string }) => {
-        const { body, params, querystring, summary, hide } = schema as FastifySchema | Record<string, never>;
-        const shown = Object.fromEntries(
-          Object.entries({ body, params, querystring })
-            .filter(([, s]) => s !== undefined)
-            .map(([k, s]) => [k, jsonSchemaOf(s)]),
-        );
-        return { schema: { ...shown, ...(summary === undefined ? {} : { summary }), ...(hide === undefined ? {} : { hide }) }, url };
-      },
-    });
+    openapi: { openapi: '3.1.0', info: { title: 'Grellin', version: '1', description: 'Scheduled leak checks: assets, runs, records.' } },
+    transform: ({ schema, url }: { schema: FastifySchema; url: string }) => {
+      const { body, params, querystring, summary, hide } = schema as FastifySchema | Record<string, never>;
+      const shown = Object.fromEntries(
+        Object.entries({ body, params, querystring })
+          .filter(([, s]) => s !== undefined)
+          .map(([k, s]) => [k, jsonSchemaOf(s)]),
+      );
+      return { schema: { ...shown, ...(summary === undefined ? {} : { summary }), ...(hide === undefined ? {} : { hide }) }, url };
+    },
+  });
 }
 
 /**

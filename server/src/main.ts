@@ -6,7 +6,9 @@ const app = await build(config);
 await app.listen({ host: config.host, port: config.port });
 const address = app.server.address();
 // The start command waits for this line.
-console.log(`listening http://${config.host.includes(':') ? `[${config.host}]` : config.host}:${typeof address === 'object' && address ? address.port : config.port}`);
+console.log(
+  `listening http://${config.host.includes(':') ? `[${config.host}]` : config.host}:${typeof address === 'object' && address ? address.port : config.port}`,
+);
 
 let closing = false;
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {

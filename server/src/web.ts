@@ -33,6 +33,10 @@ export async function serveWeb(app: FastifyInstance, folder: string): Promise<vo
   });
   app.get('/*', { config: { role: 'anyone' }, schema: { hide: true } }, (_request, reply) => {
     const nonce = randomBytes(16).toString('base64');
-    return reply.header('content-security-policy', policy(nonce)).header('cache-control', 'no-store').type('text/html').send(page.replaceAll('__CSP_NONCE__', nonce));
+    return reply
+      .header('content-security-policy', policy(nonce))
+      .header('cache-control', 'no-store')
+      .type('text/html')
+      .send(page.replaceAll('__CSP_NONCE__', nonce));
   });
 }

@@ -29,7 +29,8 @@ describe('signing in', () => {
   });
 
   it('tells a wrong name and a wrong password apart to nobody', async () => {
-    const wrong = async (name: string, password: string) => (await app.inject({ method: 'POST', url: '/api/session', payload: { name, password } })).json<Record<string, unknown>>();
+    const wrong = async (name: string, password: string) =>
+      (await app.inject({ method: 'POST', url: '/api/session', payload: { name, password } })).json<Record<string, unknown>>();
     expect(await wrong('nobody', 'x')).toEqual(await wrong('officer', 'x'));
   });
 
@@ -93,7 +94,9 @@ describe('demo accounts', () => {
     const here = await demo.serve();
     expect((await here.inject({ method: 'GET', url: '/api/health', headers: { host: 'localhost:4600' } })).statusCode).toBe(200);
     expect((await here.inject({ method: 'GET', url: '/api/health', headers: { host: 'grellin.example' } })).json()).toMatchObject({ code: 'host.foreign' });
-    expect((await here.inject({ method: 'GET', url: '/api/health', headers: { host: 'localhost', 'x-forwarded-for': '10.0.0.9' } })).json()).toMatchObject({ code: 'host.foreign' });
+    expect((await here.inject({ method: 'GET', url: '/api/health', headers: { host: 'localhost', 'x-forwarded-for': '10.0.0.9' } })).json()).toMatchObject({
+      code: 'host.foreign',
+    });
     await demo.close();
   });
 });

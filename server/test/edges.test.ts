@@ -22,7 +22,12 @@ beforeAll(async () => {
 });
 afterAll(() => s.close());
 
-const counts = async () => (await s.connection.pool.query('SELECT (SELECT count(*) FROM run) + (SELECT count(*) FROM run_event) + (SELECT count(*) FROM obligation) + (SELECT count(*) FROM record) AS n')).rows[0] as { n: string };
+const counts = async () =>
+  (
+    await s.connection.pool.query(
+      'SELECT (SELECT count(*) FROM run) + (SELECT count(*) FROM run_event) + (SELECT count(*) FROM obligation) + (SELECT count(*) FROM record) AS n',
+    )
+  ).rows[0] as { n: string };
 
 interface Route {
   readonly method: 'get' | 'post';
@@ -34,8 +39,16 @@ const none = '01a21210-5165-73ba-a61a-96e6123016d0';
 const routes = (): Route[] => [
   { method: 'post', url: '/api/session', good: { name: 'x', password: 'y' } },
   { method: 'post', url: '/api/runs', good: { procedure: 'suit.inflation', ruleSet: 'in-h2o-4', assets: { suit: none }, instruments: { suit: none } } },
-  { method: 'post', url: `/api/runs/${runId}/events`, good: { lease: 1, events: [new Pen().write(0, { kind: 'reading', channel: 'suit', quantity: { value: 1, unit: 'mbar' } })] } },
-  { method: 'post', url: '/api/obligations', good: { asset: none, procedure: 'suit.inflation', ruleSet: 'in-h2o-4', interval: 'P1Y', counting: 'rolling', anchor: '2026-01-01' } },
+  {
+    method: 'post',
+    url: `/api/runs/${runId}/events`,
+    good: { lease: 1, events: [new Pen().write(0, { kind: 'reading', channel: 'suit', quantity: { value: 1, unit: 'mbar' } })] },
+  },
+  {
+    method: 'post',
+    url: '/api/obligations',
+    good: { asset: none, procedure: 'suit.inflation', ruleSet: 'in-h2o-4', interval: 'P1Y', counting: 'rolling', anchor: '2026-01-01' },
+  },
   { method: 'post', url: `/api/instruments/${none}/rig`, good: { act: 'hand', move: 'fill', to: 1500 } },
 ];
 
@@ -57,7 +70,28 @@ function changed(body: unknown, path: readonly (string | number)[], to: unknown)
   return copy;
 }
 
-const bad: readonly unknown[] = [null, 1e308, -1, 0.5, 1.2345678901234567, 'x'.repeat(5000), 'a\u0000b', '\ud800', '', ' ', true, [], {}, [[]], { $ne: 1 }, 'constructor', '__proto__', '2026-02-30', 'furlong', undefined];
+const bad: readonly unknown[] = [
+  null,
+  1e308,
+  -1,
+  0.5,
+  1.2345678901234567,
+  'x'.repeat(5000),
+  'a\u0000b',
+  '\ud800',
+  '',
+  ' ',
+  true,
+  [],
+  {},
+  [[]],
+  { $ne: 1 },
+  'constructor',
+  '__proto__',
+  '2026-02-30',
+  'furlong',
+  undefined,
+];
 
 describe('every edge of the API', () => {
   it('answers every spoiled body with a coded 4xx that names the path, and writes nothing', async () => {
@@ -71,7 +105,10 @@ describe('every edge of the API', () => {
           if (payload === undefined || JSON.stringify(payload) === JSON.stringify(route.good)) continue;
           const reply = await officer.ask<{ code?: string; flaws?: { path: string }[] }>('POST', route.url, payload);
           tried++;
-          expect({ url: route.url, place, value, status: reply.status, code: reply.body.code }).toMatchObject({ status: expect.toSatisfy((n: number) => n >= 400 && n < 500) as number, code: expect.any(String) as string });
+          expect({ url: route.url, place, value, status: reply.status, code: reply.body.code }).toMatchObject({
+            status: expect.toSatisfy((n: number) => n >= 400 && n < 500) as number,
+            code: expect.any(String) as string,
+          });
           if (reply.body.code !== 'malformed') continue;
           coded++;
           expect(reply.body.flaws?.length).toBeGreaterThan(0);
@@ -86,7 +123,8 @@ describe('every edge of the API', () => {
     await fc.assert(
       fc.asyncProperty(fc.jsonValue(), fc.nat({ max: 4 }), async (value, i) => {
         const route = routes()[i] as Route;
-        const status = (await app.inject({ method: 'POST', url: route.url, headers: { 'content-type': 'application/json' }, payload: JSON.stringify(value) })).statusCode;
+        const status = (await app.inject({ method: 'POST', url: route.url, headers: { 'content-type': 'application/json' }, payload: JSON.stringify(value) }))
+          .statusCode;
         expect(status).toBeLessThan(500);
       }),
       { seed: 20261125, numRuns: 150 },
@@ -128,7 +166,9 @@ describe('documents and code agree', () => {
   });
 
   it('the tables in the code are the tables in the database', async () => {
-    const { rows } = await s.connection.pool.query<{ table_name: string; column_name: string; is_nullable: string }>("SELECT table_name, column_name, is_nullable FROM information_schema.columns WHERE table_schema = 'public'");
+    const { rows } = await s.connection.pool.query<{ table_name: string; column_name: string; is_nullable: string }>(
+      "SELECT table_name, column_name, is_nullable FROM information_schema.columns WHERE table_schema = 'public'",
+    );
     for (const table of Object.values(schema).filter((t): t is never => is(t, PgTable))) {
       const columns = Object.values(getTableColumns(table as PgTable)).map((c) => `${c.name} ${c.notNull ? 'NO' : 'YES'}`);
       const stored = rows.filter((r) => r.table_name === getTableName(table as PgTable)).map((r) => `${r.column_name} ${r.is_nullable}`);
@@ -137,7 +177,10 @@ describe('documents and code agree', () => {
   });
 
   it('the OpenAPI document describes bodies and paths', async () => {
-    const spec = (await app.inject({ method: 'GET', url: '/api/openapi.json' })).json<{ openapi: string; paths: Record<string, { post?: { requestBody?: { content: Record<string, { schema: { required: string[]; additionalProperties: boolean } }> } } }> }>();
+    const spec = (await app.inject({ method: 'GET', url: '/api/openapi.json' })).json<{
+      openapi: string;
+      paths: Record<string, { post?: { requestBody?: { content: Record<string, { schema: { required: string[]; additionalProperties: boolean } }> } } }>;
+    }>();
     expect(spec.openapi).toBe('3.1.0');
     const body = spec.paths['/api/runs']?.post?.requestBody?.content['application/json']?.schema;
     expect(body).toMatchObject({ required: ['procedure', 'ruleSet', 'assets', 'instruments'], additionalProperties: false });

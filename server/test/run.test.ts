@@ -88,8 +88,20 @@ class Speaker {
   }
 }
 
-const chainOf = async (run: string) =>
-  (await s.connection.db.select().from(runEvent).where(eq(runEvent.run, run)).orderBy(runEvent.seq)).map(({ eventId: _id, storedAt, ...e }) => ({ ...e, storedAt: storedAt.toISOString() }));
+const chainOf = async (id: string) =>
+  (await s.connection.db.select().from(runEvent).where(eq(runEvent.run, id)).orderBy(runEvent.seq)).map(
+    ({ run, seq, lease, late, by, storedAt, previous, hash, event }) => ({
+      run,
+      seq,
+      lease,
+      late,
+      by,
+      previous,
+      hash,
+      event,
+      storedAt: storedAt.toISOString(),
+    }),
+  );
 
 describe('a run of typed readings', () => {
   it('passes, is recorded, moves the due date and has a certificate', async () => {
@@ -99,7 +111,15 @@ describe('a run of typed readings', () => {
     expect(view).toMatchObject({ closed: true, clock: 'live' });
     const { body: record } = await tester.ask('GET', `/api/records/${view.record ?? ''}`);
     const day = new Date(now).toISOString().slice(0, 10);
-    expect(record).toMatchObject({ verdict: 'pass', word: 'tight', blocks: false, simulated: false, allowancePercent: 51, nextDue: addDays(day, 365), disposition: 'Released for use.' });
+    expect(record).toMatchObject({
+      verdict: 'pass',
+      word: 'tight',
+      blocks: false,
+      simulated: false,
+      allowancePercent: 51,
+      nextDue: addDays(day, 365),
+      disposition: 'Released for use.',
+    });
     const pdf = await tester.ask('GET', `/api/records/${view.record ?? ''}/certificate.pdf`);
     expect(pdf.raw.subarray(0, 5).toString()).toBe('%PDF-');
     expect((await tester.ask('GET', `/api/assets/${s.ids.suit}`)).body).toMatchObject({ readiness: 'ready', due: addDays(day, 365) });
@@ -141,7 +161,14 @@ describe('the chain', () => {
   });
 
   it('cannot be changed by the application’s role', async () => {
-    for (const sql of ['UPDATE run_event SET late = true', 'DELETE FROM run_event', 'UPDATE record SET verdict = $$pass$$', 'DELETE FROM record', 'TRUNCATE run_event', 'UPDATE procedure SET edition = $$2$$'])
+    for (const sql of [
+      'UPDATE run_event SET late = true',
+      'DELETE FROM run_event',
+      'UPDATE record SET verdict = $$pass$$',
+      'DELETE FROM record',
+      'TRUNCATE run_event',
+      'UPDATE procedure SET edition = $$2$$',
+    ])
       await expect(s.connection.pool.query(sql)).rejects.toThrow('permission denied');
   });
 
@@ -175,14 +202,20 @@ describe('the chain', () => {
     const answer = pen.write(3000, { kind: 'answered', item: 'serial', answer: 'yes' });
     now += 5000;
     expect((await officer.ask('POST', `/api/runs/${speaker.run.id}/events`, { lease: 2, events: [answer] })).status).toBe(201);
-    expect((await officer.ask('POST', `/api/runs/${speaker.run.id}/events`, { lease: 9, events: [pen.write(4000, { kind: 'disturbed', note: 'x' })] })).body).toMatchObject({ code: 'lease.newer' });
+    expect(
+      (await officer.ask('POST', `/api/runs/${speaker.run.id}/events`, { lease: 9, events: [pen.write(4000, { kind: 'disturbed', note: 'x' })] })).body,
+    ).toMatchObject({ code: 'lease.newer' });
   });
 
   it('orders two writers at once under the run’s lock', async () => {
     const run = await tester.open(s);
     now += 60_000;
     const pens = [new Pen('bench:a'), new Pen('bench:b'), new Pen('bench:c')];
-    const replies = await Promise.all(pens.flatMap((p) => [1, 2, 3].map((i) => p.write(i * 1000, { kind: 'disturbed', note: `n${i}` }))).map((e) => tester.ask('POST', `/api/runs/${run.id}/events`, { lease: 1, events: [e] })));
+    const replies = await Promise.all(
+      pens
+        .flatMap((p) => [1, 2, 3].map((i) => p.write(i * 1000, { kind: 'disturbed', note: `n${i}` })))
+        .map((e) => tester.ask('POST', `/api/runs/${run.id}/events`, { lease: 1, events: [e] })),
+    );
     const chain = await chainOf(run.id);
     expect(firstBroken(chain)).toBeNull();
     expect(chain).toHaveLength(1 + replies.filter((r) => r.status === 201).length);
@@ -193,14 +226,19 @@ describe('time', () => {
   it('refuses an event that is ahead of the clock: a minute that was not waited out is no result', async () => {
     const run = await tester.open(s);
     const pen = new Pen();
-    expect(await tester.ask('POST', `/api/runs/${run.id}/events`, { lease: 1, events: [pen.write(240_000, { kind: 'began', stage: 'gather', attempt: 1 })] })).toMatchObject({ status: 409, body: { code: 'event.ahead' } });
+    expect(
+      await tester.ask('POST', `/api/runs/${run.id}/events`, { lease: 1, events: [pen.write(240_000, { kind: 'began', stage: 'gather', attempt: 1 })] }),
+    ).toMatchObject({ status: 409, body: { code: 'event.ahead' } });
   });
 
   it('does not end a hold before its time', async () => {
     const speaker = new Speaker(await tester.open(s));
     await speaker.toHold();
     await speaker.read(431, 3.6);
-    expect(await speaker.send([speaker.event(431.5, { kind: 'ended', stage: 'inflate', attempt: 1 })])).toMatchObject({ status: 409, body: { values: { refusal: 'hold.notOver' } } });
+    expect(await speaker.send([speaker.event(431.5, { kind: 'ended', stage: 'inflate', attempt: 1 })])).toMatchObject({
+      status: 409,
+      body: { values: { refusal: 'hold.notOver' } },
+    });
   });
 
   it('goes on with the same run on another server', async () => {
@@ -208,7 +246,10 @@ describe('time', () => {
     await speaker.toHold();
     const other = await serve();
     const there = await new Person(other).signIn('tester');
-    const end = [speaker.event(432, { kind: 'reading', channel: 'suit', quantity: { value: 3.6, unit: inH2O } }), speaker.event(433, { kind: 'ended', stage: 'inflate', attempt: 1 })];
+    const end = [
+      speaker.event(432, { kind: 'reading', channel: 'suit', quantity: { value: 3.6, unit: inH2O } }),
+      speaker.event(433, { kind: 'ended', stage: 'inflate', attempt: 1 }),
+    ];
     expect((await there.ask('POST', `/api/runs/${speaker.run.id}/events`, { lease: 1, events: end })).status).toBe(201);
     await speaker.check(434, 'aftercare', ['let-down-safe', 'plugs-out', 'zip-open', 'diaphragms-back', 'covers', 'stored']);
     await speaker.say(440, { kind: 'sealed' });
@@ -217,7 +258,16 @@ describe('time', () => {
 });
 
 describe('opening a run', () => {
-  const refused = async (more: Record<string, unknown>) => (await tester.ask('POST', '/api/runs', { procedure: 'suit.inflation', ruleSet: 'in-h2o-4', assets: { suit: s.ids.suit }, instruments: { suit: s.ids.manual }, ...more })).body['code'];
+  const refused = async (more: Record<string, unknown>) =>
+    (
+      await tester.ask('POST', '/api/runs', {
+        procedure: 'suit.inflation',
+        ruleSet: 'in-h2o-4',
+        assets: { suit: s.ids.suit },
+        instruments: { suit: s.ids.manual },
+        ...more,
+      })
+    ).body['code'];
 
   it('refuses what does not fit', async () => {
     const none = '01a21210-5165-73ba-a61a-96e6123016d0';
@@ -229,7 +279,14 @@ describe('opening a run', () => {
     expect(await refused({ instruments: { suit: none } })).toBe('instrument.unknown');
     expect(await refused({ instruments: { suit: s.ids.dash } })).toBe('instrument.unfit');
     expect(await refused({ instruments: { suit: s.ids.logger } })).toBe('instrument.unreachable');
-    expect(await refused({ procedure: 'brakes.applied-loss', ruleSet: 'build-from-low', assets: { vehicle: s.ids.truck }, instruments: { primary: s.ids.dash, secondary: s.ids.dash2 } })).toBe('run.planRefused');
+    expect(
+      await refused({
+        procedure: 'brakes.applied-loss',
+        ruleSet: 'build-from-low',
+        assets: { vehicle: s.ids.truck },
+        instruments: { primary: s.ids.dash, secondary: s.ids.dash2 },
+      }),
+    ).toBe('run.planRefused');
   });
 
   it('an instrument out of calibration makes the run void, and a void run blocks nothing and releases nothing', async () => {
@@ -242,9 +299,15 @@ describe('opening a run', () => {
 
   it('copies what was known, so that later changes to the register change no record', async () => {
     const speaker = new Speaker(await tester.open(s));
-    await s.connection.db.update(asset).set({ attributes: { openFaced: true } }).where(eq(asset.id, s.ids.suit));
+    await s.connection.db
+      .update(asset)
+      .set({ attributes: { openFaced: true } })
+      .where(eq(asset.id, s.ids.suit));
     await speaker.through(3.6);
-    await s.connection.db.update(asset).set({ attributes: { openFaced: false } }).where(eq(asset.id, s.ids.suit));
+    await s.connection.db
+      .update(asset)
+      .set({ attributes: { openFaced: false } })
+      .where(eq(asset.id, s.ids.suit));
     const { record } = (await tester.ask<RunView>('GET', `/api/runs/${speaker.run.id}`)).body;
     expect((await tester.ask('GET', `/api/records/${record ?? ''}`)).body).toMatchObject({ verdict: 'pass' });
   });
@@ -257,7 +320,10 @@ describe('opening a run', () => {
     expect(await tester.ask('POST', `/api/runs/${speaker.run.id}/events`, { lease: 1, events: [note] })).toMatchObject({ status: 403 });
     expect((await officer.ask('POST', `/api/runs/${speaker.run.id}/events`, { lease: 1, events: [note] })).status).toBe(201);
     const { record } = (await tester.ask<RunView>('GET', `/api/runs/${speaker.run.id}`)).body;
-    expect((await tester.ask('GET', `/api/records/${record ?? ''}`)).body).toMatchObject({ verdict: 'undecided', notes: [{ note: 'the tag was swapped', by: 'The officer' }] });
+    expect((await tester.ask('GET', `/api/records/${record ?? ''}`)).body).toMatchObject({
+      verdict: 'undecided',
+      notes: [{ note: 'the tag was swapped', by: 'The officer' }],
+    });
     expect((await speaker.send([speaker.event(9, { kind: 'disturbed', note: 'x' })])).body).toMatchObject({ values: { refusal: 'run.closed' } });
   });
 

@@ -51,7 +51,8 @@ async function listen(app: FastifyInstance, run: string, after: number, enough: 
 
 const rig = (command: Record<string, unknown>) => tester.ask('POST', `/api/instruments/${s.ids.logger}/rig`, command);
 const valuesOf = (events: readonly PositionedEvent[]): number[] => events.flatMap((e) => (e.event.kind === 'samples' ? [...e.event.values] : []));
-const timesOf = (events: readonly PositionedEvent[]): number[] => events.flatMap(({ event: e }) => (e.kind === 'samples' ? e.values.map((_, i) => e.at + i * e.everyMs) : []));
+const timesOf = (events: readonly PositionedEvent[]): number[] =>
+  events.flatMap(({ event: e }) => (e.kind === 'samples' ? e.values.map((_, i) => e.at + i * e.everyMs) : []));
 
 describe('a simulated instrument, two servers, one database', () => {
   let run: RunView;
@@ -63,7 +64,12 @@ describe('a simulated instrument, two servers, one database', () => {
 
   it('is marked simulated, and its device cannot serve two open runs', async () => {
     expect(run.clock).toBe('simulated');
-    const second = await tester.ask('POST', '/api/runs', { procedure: 'suit.inflation', ruleSet: 'in-h2o-4', assets: { suit: s.ids.suit2 }, instruments: { suit: s.ids.logger } });
+    const second = await tester.ask('POST', '/api/runs', {
+      procedure: 'suit.inflation',
+      ruleSet: 'in-h2o-4',
+      assets: { suit: s.ids.suit2 },
+      instruments: { suit: s.ids.logger },
+    });
     expect(second).toMatchObject({ status: 409, body: { code: 'instrument.busy', values: { run: run.id } } });
   });
 
@@ -102,13 +108,18 @@ describe('a simulated instrument, two servers, one database', () => {
 
   it('does not believe a person whose clock is ahead of the instrument', async () => {
     const pen = new Pen();
-    const ahead = await tester.ask('POST', `/api/runs/${run.id}/events`, { lease: 1, events: [pen.write(400_000, { kind: 'began', stage: 'gather', attempt: 1 })] });
+    const ahead = await tester.ask('POST', `/api/runs/${run.id}/events`, {
+      lease: 1,
+      events: [pen.write(400_000, { kind: 'began', stage: 'gather', attempt: 1 })],
+    });
     expect(ahead).toMatchObject({ status: 409, body: { code: 'event.ahead' } });
   });
 
   it('refuses a fault, a move and a device that are not there', async () => {
     expect((await rig({ act: 'reset', fault: 'moths' })).body).toMatchObject({ code: 'instrument.refused' });
     expect((await rig({ act: 'hand', move: 'kick' })).body).toMatchObject({ code: 'instrument.refused' });
-    expect((await tester.ask('POST', `/api/instruments/${s.ids.manual}/rig`, { act: 'free', speed: 1 })).body).toMatchObject({ code: 'instrument.notSimulated' });
+    expect((await tester.ask('POST', `/api/instruments/${s.ids.manual}/rig`, { act: 'free', speed: 1 })).body).toMatchObject({
+      code: 'instrument.notSimulated',
+    });
   });
 });

@@ -52,7 +52,11 @@ export async function startPostgres({ folder, durable }) {
   const password = secret(join(folder, 'owner.password'));
   if (!existsSync(join(data, 'PG_VERSION'))) {
     rmSync(data, { recursive: true, force: true }); // a first start that was broken off
-    asPostgres(join(bin, 'initdb'), ['-D', data, '-U', 'grellin', '-A', 'scram-sha-256', `--pwfile=${join(folder, 'owner.password')}`, '-E', 'UTF8', '--locale=C.UTF-8'], folder);
+    asPostgres(
+      join(bin, 'initdb'),
+      ['-D', data, '-U', 'grellin', '-A', 'scram-sha-256', `--pwfile=${join(folder, 'owner.password')}`, '-E', 'UTF8', '--locale=C.UTF-8'],
+      folder,
+    );
   }
   const stop = () => {
     try {

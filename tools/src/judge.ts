@@ -17,7 +17,10 @@ function judgeOne(file: string): boolean {
     process.stdout.write(`${JSON.stringify({ file, verdict, word, findings })}\n`);
     return true;
   } catch (error) {
-    const lines = error instanceof Malformed ? error.flaws.map((f) => `${f.path === '' ? 'the document' : f.path}: ${f.message}`) : [error instanceof Error ? error.message : String(error)];
+    const lines =
+      error instanceof Malformed
+        ? error.flaws.map((f) => `${f.path === '' ? 'the document' : f.path}: ${f.message}`)
+        : [error instanceof Error ? error.message : String(error)];
     for (const line of lines) process.stderr.write(`${name}: ${line}\n`);
     return false;
   }

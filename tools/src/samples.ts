@@ -20,8 +20,26 @@ interface Sample {
 
 const psi = (value: number) => ({ value, unit: '[psi]' });
 const mbar = (value: number) => ({ value, unit: 'mbar' });
-const manometer: InstrumentCopy = { id: 'PL-01', fitted: false, low: mbar(0), high: mbar(50), resolution: mbar(0.01), accuracy: mbar(0.05), correlation: 0.9, calibrationDue: '2027-06-30' };
-const brakeLogger: InstrumentCopy = { id: 'BP-01', fitted: false, low: psi(0), high: psi(200), resolution: psi(0.1), accuracy: psi(1), correlation: 0.97, calibrationDue: '2027-06-30' };
+const manometer: InstrumentCopy = {
+  id: 'PL-01',
+  fitted: false,
+  low: mbar(0),
+  high: mbar(50),
+  resolution: mbar(0.01),
+  accuracy: mbar(0.05),
+  correlation: 0.9,
+  calibrationDue: '2027-06-30',
+};
+const brakeLogger: InstrumentCopy = {
+  id: 'BP-01',
+  fitted: false,
+  low: psi(0),
+  high: psi(200),
+  resolution: psi(0.1),
+  accuracy: psi(1),
+  correlation: 0.97,
+  calibrationDue: '2027-06-30',
+};
 
 const suit = (name: string, fault: string): Sample => ({
   name: `suit-inflation-${name}`,
@@ -71,7 +89,16 @@ for (const s of [suit('pass', 'none'), suit('fail', 'zip end'), brakes('pass', '
   });
   // The file's head stands for the opening event, which the person's source had counted as its first.
   const rest = events.slice(1).map((e) => (e.source === 'hand' ? { ...e, n: e.n - 1 } : e));
-  const file = { format: RUN_FILE_FORMAT, procedure: { id: made.plan.procedure.id, edition: made.plan.procedure.edition }, ruleSet: s.ruleSet, startedAt, clock: 'simulated', assets: { [s.role]: s.asset }, instruments, events: rest };
+  const file = {
+    format: RUN_FILE_FORMAT,
+    procedure: { id: made.plan.procedure.id, edition: made.plan.procedure.edition },
+    ruleSet: s.ruleSet,
+    startedAt,
+    clock: 'simulated',
+    assets: { [s.role]: s.asset },
+    instruments,
+    events: rest,
+  };
   writeFileSync(`docs/samples/${s.name}.json`, `${JSON.stringify(file)}\n`);
 }
 writeFileSync('docs/run-file.schema.json', `${JSON.stringify(runFileJsonSchema(), null, 2)}\n`);

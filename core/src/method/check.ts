@@ -38,8 +38,23 @@ export function judgeCheck(stage: Stage, method: CheckMethod, record: StageRecor
       evidence: Object.values(record.answers).map((a) => a.event),
     },
   ];
-  if (refused.length > 0) return result('fail', refused.map((i) => ({ code: 'answeredNo', values: { item: i.text, ...(record.answers[i.id]?.reason ? { note: record.answers[i.id]?.reason ?? '' } : {}) } })));
-  if (misused.length > 0) return result('void', misused.map((i) => ({ code: 'notValid', values: { item: i.text } })));
-  if (open.length > 0) return result(record.endedAt === null ? 'undecided' : 'void', open.map((i) => ({ code: record.endedAt === null ? 'unfinished' : 'unanswered', values: { item: i.text } })));
+  if (refused.length > 0)
+    return result(
+      'fail',
+      refused.map((i) => ({
+        code: 'answeredNo',
+        values: { item: i.text, ...(record.answers[i.id]?.reason ? { note: record.answers[i.id]?.reason ?? '' } : {}) },
+      })),
+    );
+  if (misused.length > 0)
+    return result(
+      'void',
+      misused.map((i) => ({ code: 'notValid', values: { item: i.text } })),
+    );
+  if (open.length > 0)
+    return result(
+      record.endedAt === null ? 'undecided' : 'void',
+      open.map((i) => ({ code: record.endedAt === null ? 'unfinished' : 'unanswered', values: { item: i.text } })),
+    );
   return result('pass', [{ code: 'answeredAll', values: { items: String(method.items.length) } }]);
 }

@@ -43,9 +43,19 @@ function figures(unit: string, hold: HoldReadings, first: Reading, last: Reading
   const start = decimalIn(first, unit);
   const end = decimalIn(last, unit);
   const tookMs = last.at - hold.times.clockAt;
-  const timing = first.typed || last.typed ? (record.typedTimingMs * Math.SQRT2) / Math.max(1, tookMs) : 0;
+  // A first drop is not timed, so no clock can be uncertain about it.
+  const timing = (first.typed || last.typed) && tookMs > 0 ? (record.typedTimingMs * Math.SQRT2) / tookMs : 0;
   const gauge = { accuracy: span(instrument.accuracy, unit), resolution: span(instrument.resolution, unit), correlation: instrument.correlation };
-  return { unit, start, end, loss: significant(start.minus(end)), gauge, decimals: decimalsFor(instrument.resolution, unit), timing, minutes: decimal(tookMs).div(60_000) };
+  return {
+    unit,
+    start,
+    end,
+    loss: significant(start.minus(end)),
+    gauge,
+    decimals: decimalsFor(instrument.resolution, unit),
+    timing,
+    minutes: decimal(tookMs).div(60_000),
+  };
 }
 
 interface Shown {
@@ -192,21 +202,31 @@ export function judgeDecay(plan: Plan, stage: Stage, method: DecayMethod, record
       return [finding('pass', channel, [{ code: 'recorded', values: { start: q(hold.start), end: q(hold.end), loss } }], { evidence })];
     }
     return limits.map((limit): Finding => {
-      const before = limit.of === 'firstDrop' && method.firstDropAfter !== undefined ? readingAt(record, channel, markAt(record, method.firstDropAfter) ?? 0) : undefined;
+      const before =
+        limit.of === 'firstDrop' && method.firstDropAfter !== undefined ? readingAt(record, channel, markAt(record, method.firstDropAfter) ?? 0) : undefined;
       if (limit.of === 'firstDrop' && !before) return finding('void', channel, [{ code: 'noReading', values: { channel } }], { limit });
       const scale = pressureUnit(plan, method, limit);
       const f = before ? figures(scale, hold, before, hold.start, instrument, record) : figures(scale, hold, hold.start, hold.end, instrument, record);
       const against = limitIn(limit, f);
       const shown = measures[limit.of](f, against);
-      const observed = limit.round ? roundHalfUp(decimalIn({ value: shown.observed.toNumber(), unit: shown.unit }, limit.round.unit), limit.round.decimals) : significant(shown.observed);
+      const observed = limit.round
+        ? roundHalfUp(decimalIn({ value: shown.observed.toNumber(), unit: shown.unit }, limit.round.unit), limit.round.decimals)
+        : significant(shown.observed);
       const compared = limit.round ? decimalIn(limit.resolved, limit.round.unit) : against;
-      const decision = decide({ observed, limit: compared, op: limit.op, u: shown.u, bestMargin: shown.bestMargin, fitted: instrument.fitted }, plan.ruleSet.decision);
+      const decision = decide(
+        { observed, limit: compared, op: limit.op, u: shown.u, bestMargin: shown.bestMargin, fitted: instrument.fitted },
+        plan.ruleSet.decision,
+      );
       const unit = limit.round?.unit ?? shown.unit;
 
       let verdict = decision.verdict;
-      const reasons: Reason[] = [arithmetic(limit, f, shown), ...decision.reasons.map((r) => (r.code === 'tooCoarse' ? { ...r, values: { u: { value: shown.u, unit } } } : r))];
+      const reasons: Reason[] = [
+        arithmetic(limit, f, shown),
+        ...decision.reasons.map((r) => (r.code === 'tooCoarse' ? { ...r, values: { u: { value: shown.u, unit } } } : r)),
+      ];
       if (hold.early && limit.of !== 'firstDrop') {
-        const broken = record.endedAt === null ? { verdict: 'undecided' as const, reasons: [{ code: 'unfinished' as const, values: {} }] } : brokenOff(decision);
+        const broken =
+          record.endedAt === null ? { verdict: 'undecided' as const, reasons: [{ code: 'unfinished' as const, values: {} }] } : brokenOff(decision);
         verdict = broken.verdict;
         reasons.push(...broken.reasons);
       } else if (hold.late && limit.of !== 'firstDrop') {
@@ -225,7 +245,13 @@ export function judgeDecay(plan: Plan, stage: Stage, method: DecayMethod, record
       }
       reasons.push(...warnings(plan, method, record, hold, channel));
       const confidence: Confidence = { conforms: decision.conforms, u: { value: shown.u, unit: shown.unit }, correlation: instrument.correlation };
-      return finding(verdict, channel, reasons, { observed: { value: observed.toNumber(), unit }, limit, allowancePercent: allowance(f, shown), confidence, evidence });
+      return finding(verdict, channel, reasons, {
+        observed: { value: observed.toNumber(), unit },
+        limit,
+        allowancePercent: allowance(f, shown),
+        confidence,
+        evidence,
+      });
     });
   });
 }

@@ -33,7 +33,14 @@ function outside(reading: Reading, low: Quantity, high: Quantity): boolean {
 }
 
 /** Why a channel does not stand in a window at a moment; null when it does. */
-export function windowUnmet(code: 'notReached' | 'startOutside', record: StageRecord, channel: Channel, low: Quantity, high: Quantity, at: number): Reason | null {
+export function windowUnmet(
+  code: 'notReached' | 'startOutside',
+  record: StageRecord,
+  channel: Channel,
+  low: Quantity,
+  high: Quantity,
+  at: number,
+): Reason | null {
   const reading = readingAt(record, channel, at);
   if (!reading) return { code: 'noReading', values: { channel } };
   return outside(reading, low, high) ? { code, values: { value: { value: reading.value, unit: reading.unit }, low, high } } : null;

@@ -21,17 +21,18 @@ const yesNo = (id: Id, title: Words): AttributeRow => ({ id, title, type: { kind
 const number = (id: Id, title: Words): AttributeRow => ({ id, title, type: { kind: 'quantity', dimension: 'number' } });
 const volume = (id: Id, title: Words): AttributeRow => ({ id, title, type: { kind: 'quantity', dimension: 'volume' } });
 
-const vehicle = [
-  number('units', 'Units in the combination'),
-  volume('reservoir', 'Air reservoirs, each circuit'),
-  words('useAs', 'Tested as'),
-] as const;
+const vehicle = [number('units', 'Units in the combination'), volume('reservoir', 'Air reservoirs, each circuit'), words('useAs', 'Tested as')] as const;
 
 export const assetClasses: readonly AssetClass[] = [
   {
     id: 'gas-tight-suit',
     title: 'Gas-tight suit',
-    attributes: [yesNo('openFaced', 'Open-faced'), number('exhaustValves', 'Exhaust valves'), words('buildStandard', 'Built to'), volume('volume', 'Inside volume')],
+    attributes: [
+      yesNo('openFaced', 'Open-faced'),
+      number('exhaustValves', 'Exhaust valves'),
+      words('buildStandard', 'Built to'),
+      volume('volume', 'Inside volume'),
+    ],
   },
   { id: 'truck', title: 'Truck', attributes: vehicle },
   { id: 'bus', title: 'Bus', attributes: vehicle },

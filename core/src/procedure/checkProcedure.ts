@@ -32,7 +32,13 @@ const measures: Readonly<Record<MethodKind, readonly Measure[]>> = {
   check: [],
 };
 
-const dimensionOf: Readonly<Record<Measure, Dimension>> = { loss: 'pressure', lossPerMinute: 'pressure', end: 'pressure', firstDrop: 'pressure', ratio: 'number' };
+const dimensionOf: Readonly<Record<Measure, Dimension>> = {
+  loss: 'pressure',
+  lossPerMinute: 'pressure',
+  end: 'pressure',
+  firstDrop: 'pressure',
+  ratio: 'number',
+};
 
 /** Collects flaws under a path, so that the checks below read as a list of statements. */
 class Report {
@@ -65,7 +71,12 @@ function checkValue(report: Report, p: Procedure, path: string, value: Value): v
 }
 
 function checkSource(report: Report, path: string, source: Source): void {
-  report.unless(source.title.trim() !== '' && (source.title !== 'common practice' || source.clause === undefined), `${path}.source`, 'sourceMissing', source.title);
+  report.unless(
+    source.title.trim() !== '' && (source.title !== 'common practice' || source.clause === undefined),
+    `${path}.source`,
+    'sourceMissing',
+    source.title,
+  );
 }
 
 function unitsOf(value: Value): readonly Unit[] {
@@ -97,12 +108,18 @@ function checkLimit(report: Report, p: Procedure, ruleSet: RuleSet, path: string
   report.unless(!ruleSet.skip.includes(stage.id), `${path}.stage`, 'stageUnreached', stage.id);
   report.unless(measures[stage.method.kind].includes(limit.of), `${path}.of`, 'measureUnfit', limit.of);
   for (const unit of unitsOf(limit.value)) report.unless(unitRow(unit)?.dimension === dimensionOf[limit.of], `${path}.value`, 'figureDimension', unit);
-  if (limit.channel !== undefined && stage.method.kind === 'decay') report.unless(stage.method.channels.includes(limit.channel), `${path}.channel`, 'channelUnknown', limit.channel);
+  if (limit.channel !== undefined && stage.method.kind === 'decay')
+    report.unless(stage.method.channels.includes(limit.channel), `${path}.channel`, 'channelUnknown', limit.channel);
 }
 
 function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleSet): void {
   const known = new Set(p.stages.flatMap((s) => [s.id, ...s.steps.map((x) => x.id)]));
-  for (const id of [...(ruleSet.order === 'free' ? [] : ruleSet.order), ...ruleSet.skip, ...Object.keys(ruleSet.holdFrom ?? {}), ...Object.values(ruleSet.holdFrom ?? {})])
+  for (const id of [
+    ...(ruleSet.order === 'free' ? [] : ruleSet.order),
+    ...ruleSet.skip,
+    ...Object.keys(ruleSet.holdFrom ?? {}),
+    ...Object.values(ruleSet.holdFrom ?? {}),
+  ])
     report.unless(known.has(id), path, 'stageUnknown', id);
   if (ruleSet.suits) checkCondition(report, p, `${path}.suits`, ruleSet.suits);
   for (const [id, parameter] of Object.entries(ruleSet.parameters)) {
@@ -114,7 +131,8 @@ function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleS
     for (const { id, like } of figuresOf(stage, ruleSet, p)) {
       const parameter = ruleSet.parameters[id];
       report.unless(parameter !== undefined, `${path}.parameters`, 'figureUnknown', `${stage.id}: ${id}`);
-      for (const unit of parameter ? unitsOf(parameter.value) : []) report.unless(sameDimension(unit, like), `${path}.parameters.${id}`, 'figureDimension', unit);
+      for (const unit of parameter ? unitsOf(parameter.value) : [])
+        report.unless(sameDimension(unit, like), `${path}.parameters.${id}`, 'figureDimension', unit);
     }
     const judged = stage.method.kind !== 'decay' || ruleSet.limits.some((l) => l.stage === stage.id);
     report.unless(judged, `${path}.limits`, 'stageWithoutLimit', stage.id);
@@ -128,13 +146,18 @@ function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleS
  */
 export function checkProcedure(p: Procedure): readonly ProcedureFlaw[] {
   const report = new Report();
-  for (const [role, row] of Object.entries(p.roles)) for (const c of row.classes) report.unless(assetClass(c) !== undefined, `roles.${role}`, 'classUnknown', c);
+  for (const [role, row] of Object.entries(p.roles))
+    for (const c of row.classes) report.unless(assetClass(c) !== undefined, `roles.${role}`, 'classUnknown', c);
   for (const [id, channel] of Object.entries(p.channels)) {
     report.unless(p.roles[channel.role] !== undefined, `channels.${id}.role`, 'roleUnknown', channel.role);
     report.unless(unitRow(channel.unit) !== undefined, `channels.${id}.unit`, 'unitUnknown', channel.unit);
   }
   p.sources.forEach((s, i) => checkSource(report, `sources[${i}]`, s));
-  const ids = p.stages.flatMap((s) => [s.id, ...s.steps.map((x) => `${s.id}/${x.id}`), ...(s.method.kind === 'check' ? s.method.items.map((x) => `item ${x.id}`) : [])]);
+  const ids = p.stages.flatMap((s) => [
+    s.id,
+    ...s.steps.map((x) => `${s.id}/${x.id}`),
+    ...(s.method.kind === 'check' ? s.method.items.map((x) => `item ${x.id}`) : []),
+  ]);
   ids.forEach((id, i) => report.unless(ids.indexOf(id) === i, 'stages', 'idRepeated', id));
   p.stages.forEach((stage, i) => {
     const path = `stages[${i}]`;

@@ -41,5 +41,7 @@ export function showQuantity(q: Quantity, decimals?: number): string {
 export function showClock(milliseconds: number): string {
   const seconds = Math.max(0, Math.ceil(milliseconds / 1000 - 1e-9));
   const rest = String(seconds % 60).padStart(2, '0');
-  return seconds < 3600 ? `${Math.floor(seconds / 60)}:${rest}` : `${Math.floor(seconds / 3600)}:${String(Math.floor(seconds / 60) % 60).padStart(2, '0')}:${rest}`;
+  return seconds < 3600
+    ? `${Math.floor(seconds / 60)}:${rest}`
+    : `${Math.floor(seconds / 3600)}:${String(Math.floor(seconds / 60) % 60).padStart(2, '0')}:${rest}`;
 }

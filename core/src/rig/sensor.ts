@@ -17,7 +17,12 @@ export function sense(sensor: Sensor, pressurePa: number, random: Random): reado
   const [z, next] = gaussian(random);
   const shown = convert({ value: Number(pressurePa.toPrecision(12)), unit: 'Pa' }, sensor.unit).value + sensor.zero + z * sensor.noise;
   // Steps are decimal: 0.01 · 1650 must read 16.5, not 16.500000000000004.
-  return [decimal(Math.round(shown / sensor.resolution)).times(sensor.resolution).toNumber(), next];
+  return [
+    decimal(Math.round(shown / sensor.resolution))
+      .times(sensor.resolution)
+      .toNumber(),
+    next,
+  ];
 }
 
 export type Sensors = Readonly<Record<Channel, Sensor>>;

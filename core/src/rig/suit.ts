@@ -94,7 +94,9 @@ function step(s: SuitState, dtS: number): SuitState {
   kit = soak(kit, wallK, KIT_SOAK_S, dtS);
   const creep = CREEP * pressure + (s.creep - CREEP * pressure) * Math.exp(-dtS / CREEP_S);
   const next = { ...s, suit, kit, wallK, creep };
-  return reached(next) ? { ...next, tap: { kind: 'shut' } } : next;
+  if (!reached(next)) return next;
+  // The regulated supply holds what it has filled up to until the tap is shut; a bleed is shut by the hand.
+  return { ...next, tap: s.tap.kind === 'fill' ? { kind: 'keep', to: s.tap.to } : { kind: 'shut' } };
 }
 
 /** A gas-tight suit lying flat, with the test kit joined to one of its valves. */
@@ -105,7 +107,7 @@ export const suitRig: Rig<SuitState> = {
   actions: [
     { act: 'blank', label: 'Blank the kit off' },
     { act: 'join', label: 'Join kit and suit' },
-    { act: 'fill', label: 'Fill to', aims: true },
+    { act: 'fill', label: 'Fill and hold at', aims: true },
     { act: 'keep', label: 'Keep topped up at', aims: true },
     { act: 'bleed', label: 'Let down to', aims: true },
     { act: 'trim', label: 'Trim to', aims: true },

@@ -37,7 +37,9 @@ function apply(state: RunState, e: RunEvent): RunState {
     case 'began':
       return began(state, e);
     case 'ended':
-      return replaceOpen(state, (open) => (open.stage === e.stage && open.attempt === e.attempt ? { ...open, endedAt: e.at, endReason: e.reason ?? null } : open));
+      return replaceOpen(state, (open) =>
+        open.stage === e.stage && open.attempt === e.attempt ? { ...open, endedAt: e.at, endReason: e.reason ?? null } : open,
+      );
     case 'reading':
       return chunked(state, e.channel, { at: e.at, everyMs: 0, unit: e.quantity.unit, values: [e.quantity.value], typed: true, event: e.id });
     case 'samples':
@@ -45,7 +47,10 @@ function apply(state: RunState, e: RunEvent): RunState {
     case 'marked':
       return replaceOpen(state, (open) => ({ ...open, marks: [...open.marks, { mark: e.mark, at: e.at, event: e.id }] }));
     case 'answered':
-      return replaceOpen(state, (open) => ({ ...open, answers: { ...open.answers, [e.item]: { answer: e.answer, reason: e.reason ?? null, at: e.at, event: e.id } } }));
+      return replaceOpen(state, (open) => ({
+        ...open,
+        answers: { ...open.answers, [e.item]: { answer: e.answer, reason: e.reason ?? null, at: e.at, event: e.id } },
+      }));
     case 'disturbed':
       return { ...state, disturbances: [...state.disturbances, e] };
     case 'gap':

@@ -142,7 +142,9 @@ function mayWithdraw(state: RunState, e: EventOf<'withdrawn'>): Refusal | null {
 function maySeal(plan: Plan, state: RunState): Refusal | null {
   const expected = next(plan, state);
   if (expected.kind !== 'seal') return refuse('seal.unfinished', { next: 'stage' in expected ? expected.stage.title : expected.kind });
-  const undone = plan.stages.filter((s) => s.phase === 'aftercare').find((s) => Object.values(state.attempts[s.id]?.at(-1)?.answers ?? {}).some((a) => a.answer === 'no'));
+  const undone = plan.stages
+    .filter((s) => s.phase === 'aftercare')
+    .find((s) => Object.values(state.attempts[s.id]?.at(-1)?.answers ?? {}).some((a) => a.answer === 'no'));
   return undone ? refuse('seal.aftercare', { stage: undone.title }) : null;
 }
 

@@ -15,7 +15,9 @@ export function readingsOf(state: RunState, channel: Channel): readonly Reading[
   if (!trail) return [];
   const kept = sorted.get(trail);
   if (kept) return kept;
-  const all = items(trail).flatMap((c) => c.values.map((value, i): Reading => ({ at: c.at + i * c.everyMs, value, unit: c.unit, typed: c.typed, event: c.event })));
+  const all = items(trail).flatMap((c) =>
+    c.values.map((value, i): Reading => ({ at: c.at + i * c.everyMs, value, unit: c.unit, typed: c.typed, event: c.event })),
+  );
   const ordered = all.sort((a, b) => a.at - b.at || Number(a.typed) - Number(b.typed));
   sorted.set(trail, ordered);
   return ordered;

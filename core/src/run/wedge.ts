@@ -22,7 +22,11 @@ export function allowanceWedge(plan: Plan, stageId: Id, channel: Channel, start:
   const minutes = milliseconds(figureOf(plan, stage.method.hold)) / 60_000;
   const limits = plan.limits.filter((l) => l.stage === stageId && l.of !== 'firstDrop' && (l.channel ?? channel) === channel);
   const permitted = limits.map((l) => {
-    if (l.of === 'ratio') return decimal(start).times(decimal(100).minus(decimalIn(l.resolved, '%'))).div(100).toNumber();
+    if (l.of === 'ratio')
+      return decimal(start)
+        .times(decimal(100).minus(decimalIn(l.resolved, '%')))
+        .div(100)
+        .toNumber();
     const figure = decimalIn(l.resolved, unit).toNumber();
     if (l.of === 'end') return decimal(start).minus(figure).toNumber();
     return l.of === 'lossPerMinute' ? figure * minutes : figure;

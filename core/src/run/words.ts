@@ -51,7 +51,8 @@ const reasonWords: Readonly<Record<ReasonCode, (v: Values) => string>> = {
   outOfRange: (v) => `${w(v, 'value')} is outside the instrument’s range`,
   clockGap: (v) => `The clock stood still for ${w(v, 'lost')} during the hold, and readings were typed: no valid test`,
   rose: (v) => `It rose by ${w(v, 'rise')}, more than the gauge can err: something warmed`,
-  tooCoarse: (v) => `This gauge could not show a pass even at no loss (u = ${showDecimal(decimal(q(v, 'u').value), 3)} ${unitLabel(q(v, 'u').unit)}): use a finer one`,
+  tooCoarse: (v) =>
+    `This gauge could not show a pass even at no loss (u = ${showDecimal(decimal(q(v, 'u').value), 3)} ${unitLabel(q(v, 'u').unit)}): use a finer one`,
   closeCall: () => 'A close call: the reading is within the gauge’s error of the limit',
   insideGuard: () => 'Too close to the limit to tell under the guarded rule',
   noCorrelation: () => 'Nothing is known of how this gauge’s errors go together; they are taken as independent',

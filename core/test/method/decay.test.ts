@@ -4,20 +4,52 @@ import { manometer } from '../testing/practiceRuns';
 import { brakeScript, suitScript, type BrakeReadings, type Scripted, type SuitReadings } from '../testing/script';
 
 const inH2O = "[in_i'H2O]";
-const gauge = { ...manometer, low: { value: 0, unit: inH2O }, high: { value: 20, unit: inH2O }, resolution: { value: 0.01, unit: inH2O }, accuracy: { value: 0.02, unit: inH2O } };
+const gauge = {
+  ...manometer,
+  low: { value: 0, unit: inH2O },
+  high: { value: 20, unit: inH2O },
+  resolution: { value: 0.01, unit: inH2O },
+  accuracy: { value: 0.02, unit: inH2O },
+};
 const fourInch = (end: number, more: Partial<SuitReadings> = {}): Scripted =>
   suitScript({ ruleSet: 'in-h2o-4', unit: inH2O, fill: 5.5, start: 4, end, settle: 60, hold: 240, instrument: gauge, ...more });
-const find = (s: Scripted, stage: string, channel?: string) => s.result.findings.find((f) => f.stage === stage && (channel === undefined || f.channel === channel));
+const find = (s: Scripted, stage: string, channel?: string) =>
+  s.result.findings.find((f) => f.stage === stage && (channel === undefined || f.channel === channel));
 const codes = (s: Scripted, stage = 'inflate'): string[] => find(s, stage)?.reasons.map((r) => r.code) ?? [];
 
 describe('gas-tight suits, at the boundary and one step to each side', () => {
   // checks.md 1, each from memory: EN 464 with the limit of EN 943-1; ASTM F1052 with the usual 80 %; NFPA 1991; 29 CFR 1910.120 App. A.
   const cases: [string, Partial<SuitReadings> & Pick<SuitReadings, 'ruleSet' | 'unit' | 'fill' | 'start' | 'end' | 'settle' | 'hold'>, string, number][] = [
-    ['SUIT-E1 EN 464: 16.5 → 14.0 mbar, 2.5 lost', { ruleSet: 'mbar-16.5', unit: 'mbar', fill: 17.6, letDown: 17, start: 16.5, end: 14, settle: 600, hold: 360 }, 'pass', 83],
-    ['SUIT-E1 EN 464: exactly 3.0 lost', { ruleSet: 'mbar-16.5', unit: 'mbar', fill: 17.6, letDown: 17, start: 16.5, end: 13.5, settle: 600, hold: 360 }, 'pass', 100],
-    ['SUIT-E1 EN 464: 3.01 lost', { ruleSet: 'mbar-16.5', unit: 'mbar', fill: 17.6, letDown: 17, start: 16.5, end: 13.49, settle: 600, hold: 360 }, 'fail', 100],
-    ['the same in Pa: 1650 → 1350', { ruleSet: 'mbar-16.5', unit: 'Pa', fill: 1760, letDown: 1700, start: 1650, end: 1350, settle: 600, hold: 360 }, 'pass', 100],
-    ['the same in Pa: 1650 → 1349', { ruleSet: 'mbar-16.5', unit: 'Pa', fill: 1760, letDown: 1700, start: 1650, end: 1349, settle: 600, hold: 360 }, 'fail', 100],
+    [
+      'SUIT-E1 EN 464: 16.5 → 14.0 mbar, 2.5 lost',
+      { ruleSet: 'mbar-16.5', unit: 'mbar', fill: 17.6, letDown: 17, start: 16.5, end: 14, settle: 600, hold: 360 },
+      'pass',
+      83,
+    ],
+    [
+      'SUIT-E1 EN 464: exactly 3.0 lost',
+      { ruleSet: 'mbar-16.5', unit: 'mbar', fill: 17.6, letDown: 17, start: 16.5, end: 13.5, settle: 600, hold: 360 },
+      'pass',
+      100,
+    ],
+    [
+      'SUIT-E1 EN 464: 3.01 lost',
+      { ruleSet: 'mbar-16.5', unit: 'mbar', fill: 17.6, letDown: 17, start: 16.5, end: 13.49, settle: 600, hold: 360 },
+      'fail',
+      100,
+    ],
+    [
+      'the same in Pa: 1650 → 1350',
+      { ruleSet: 'mbar-16.5', unit: 'Pa', fill: 1760, letDown: 1700, start: 1650, end: 1350, settle: 600, hold: 360 },
+      'pass',
+      100,
+    ],
+    [
+      'the same in Pa: 1650 → 1349',
+      { ruleSet: 'mbar-16.5', unit: 'Pa', fill: 1760, letDown: 1700, start: 1650, end: 1349, settle: 600, hold: 360 },
+      'fail',
+      100,
+    ],
     ['SUIT-E2 F1052: 3.20 left', { ruleSet: 'in-h2o-4', unit: inH2O, fill: 5.5, start: 4, end: 3.2, settle: 60, hold: 240 }, 'pass', 100],
     ['SUIT-E2 F1052: 3.19 left', { ruleSet: 'in-h2o-4', unit: inH2O, fill: 5.5, start: 4, end: 3.19, settle: 60, hold: 240 }, 'fail', 101],
     ['NFPA 1991: 80 mm left', { ruleSet: 'mm-h2o-100', unit: 'mm[H2O]', fill: 127, start: 100, end: 80, settle: 60, hold: 240 }, 'pass', 100],
@@ -48,7 +80,13 @@ describe('air brakes, at the boundary and one step to each side', () => {
     ['single static 1.9', { ruleSet: 'single', static: [120, 118.1, 120, 120], applied: [120, 112, 110, 120, 112, 110] }, 'static', 'pass', 'pass'],
     ['single static exactly 2', { ruleSet: 'single', static: [120, 118, 120, 120], applied: [120, 112, 110, 120, 112, 110] }, 'static', 'fail', 'fail'],
     ['combination static 2.9', { ruleSet: 'combination', static: [120, 117.1, 120, 120], applied: [120, 112, 110, 120, 112, 110] }, 'static', 'pass', 'pass'],
-    ['combination static exactly 3', { ruleSet: 'combination', static: [120, 117, 120, 120], applied: [120, 112, 110, 120, 112, 110] }, 'static', 'fail', 'fail'],
+    [
+      'combination static exactly 3',
+      { ruleSet: 'combination', static: [120, 117, 120, 120], applied: [120, 112, 110, 120, 112, 110] },
+      'static',
+      'fail',
+      'fail',
+    ],
     ['bus A static exactly 2', { ruleSet: 'bus-a', static: [120, 118, 120, 120], applied: [120, 112, 110, 120, 112, 110] }, 'static', 'pass', 'pass'],
     ['single applied exactly 3', { ruleSet: 'single', static: still, applied: [120, 112, 109, 120, 112, 110] }, 'applied', 'pass', 'pass'],
     ['single applied 3.1', { ruleSet: 'single', static: still, applied: [120, 112, 108.9, 120, 112, 110] }, 'applied', 'fail', 'fail'],
@@ -104,8 +142,10 @@ describe('what is no valid test', () => {
     expect(s.result).toMatchObject({ verdict: 'void', blocks: false });
   });
 
-  it('the last day of calibration still counts', () => expect(fourInch(3.6, { instrument: { ...gauge, calibrationDue: '2026-11-25' } }).result.verdict).toBe('pass'));
-  it('a gauge fitted to the item needs no date', () => expect(fourInch(3.6, { instrument: { ...gauge, fitted: true, calibrationDue: null } }).result.verdict).toBe('pass'));
+  it('the last day of calibration still counts', () =>
+    expect(fourInch(3.6, { instrument: { ...gauge, calibrationDue: '2026-11-25' } }).result.verdict).toBe('pass'));
+  it('a gauge fitted to the item needs no date', () =>
+    expect(fourInch(3.6, { instrument: { ...gauge, fitted: true, calibrationDue: null } }).result.verdict).toBe('pass'));
 
   it('a leak in a broken-off hold fails only when it could no longer pass', () => {
     expect(find(fourInch(2.5, { hold: 100, endReason: 'hopeless' }), 'inflate')?.verdict).toBe('fail');

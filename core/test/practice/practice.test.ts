@@ -5,7 +5,14 @@ import { judge } from '../../src/run';
 // The expected verdict comes from the rig's seeded fault, never from the judge.
 describe('a practised hand on a rig', () => {
   const suitCases = ['in-h2o-4', 'mm-h2o-100', 'mbar-16.5', 'in-h2o-2'].flatMap((ruleSet) =>
-    ([['none', 'pass'], ['zip end', 'fail'], ['valve seat', 'fail'], ['kit joint', 'void']] as const).map(([fault, verdict]) => ({ ruleSet, fault, verdict })),
+    (
+      [
+        ['none', 'pass'],
+        ['zip end', 'fail'],
+        ['valve seat', 'fail'],
+        ['kit joint', 'void'],
+      ] as const
+    ).map(([fault, verdict]) => ({ ruleSet, fault, verdict })),
   );
   it.each(suitCases)('suit, $ruleSet, $fault: $verdict', ({ ruleSet, fault, verdict }) => {
     const { plan, state } = suit(ruleSet, fault);
@@ -31,6 +38,9 @@ describe('a practised hand on a rig', () => {
   it.each(brakeCases)('brakes, %s, %s: %s', (ruleSet, fault, verdict) => {
     const { plan, state } = brakes(ruleSet, fault);
     const result = judge(plan, state);
-    expect({ v: result.verdict, r: result.findings.map((f) => [f.stage, f.channel, f.verdict, f.allowancePercent, f.reasons.map((x) => x.code).join()]) }).toMatchObject({ v: verdict });
+    expect({
+      v: result.verdict,
+      r: result.findings.map((f) => [f.stage, f.channel, f.verdict, f.allowancePercent, f.reasons.map((x) => x.code).join()]),
+    }).toMatchObject({ v: verdict });
   });
 });

@@ -7,9 +7,12 @@ const brakes = procedureById('brakes.applied-loss') as Procedure;
 describe('the catalogue', () => {
   it.each(catalogue.map((p) => [p.id, p] as const))('%s is sound', (_id, p) => expect(checkProcedure(p)).toEqual([]));
 
-  it.each(catalogue.flatMap((p) => p.ruleSets.flatMap((r) => r.limits.map((l) => [`${p.id} ${l.id}`, l] as const))))('%s says where it comes from', (_id, limit) => {
-    expect(limit.source.title === 'common practice' || limit.source.title.endsWith('(from memory)')).toBe(true);
-  });
+  it.each(catalogue.flatMap((p) => p.ruleSets.flatMap((r) => r.limits.map((l) => [`${p.id} ${l.id}`, l] as const))))(
+    '%s says where it comes from',
+    (_id, limit) => {
+      expect(limit.source.title === 'common practice' || limit.source.title.endsWith('(from memory)')).toBe(true);
+    },
+  );
 
   it('carries every school of the two procedures', () => {
     expect(suit.ruleSets.map((r) => r.title)).toEqual(['4 inH2O', '100 mmH2O', '16.5 mbar', '2 inH2O']);
@@ -28,14 +31,22 @@ describe('the checker', () => {
 
   it.each<[string, (p: Procedure) => unknown, string]>([
     ['a limit without a source', (p) => Object.assign(first(first(p.ruleSets).limits), { source: { title: ' ' } }), 'sourceMissing'],
-    ['a clause of common practice', (p) => Object.assign(first(first(p.ruleSets).limits), { source: { title: 'common practice', clause: '4' } }), 'sourceMissing'],
+    [
+      'a clause of common practice',
+      (p) => Object.assign(first(first(p.ruleSets).limits), { source: { title: 'common practice', clause: '4' } }),
+      'sourceMissing',
+    ],
     ['a limit on a stage that is skipped', (p) => Object.assign(first(p.ruleSets), { skip: ['inflate', 'let-down'] }), 'stageUnreached'],
     ['a limit on no stage', (p) => Object.assign(first(first(p.ruleSets).limits), { stage: 'nowhere' }), 'stageUnknown'],
     ['a measure that a check cannot show', (p) => Object.assign(first(first(p.ruleSets).limits), { stage: 'look' }), 'measureUnfit'],
     ['a limit in litres', (p) => Object.assign(first(first(p.ruleSets).limits), { value: { value: 1, unit: 'L' } }), 'figureDimension'],
     ['an unknown unit', (p) => Object.assign(first(first(p.ruleSets).limits), { value: { value: 1, unit: 'furlong' } }), 'unitUnknown'],
     ['a figure that is not there', (p) => delete (first(p.ruleSets).parameters as Record<string, unknown>)['hold'], 'figureUnknown'],
-    ['a figure of the wrong kind', (p) => Object.assign(first(p.ruleSets).parameters, { hold: { value: { value: 4, unit: 'Pa' }, source: { title: 'common practice' } } }), 'figureDimension'],
+    [
+      'a figure of the wrong kind',
+      (p) => Object.assign(first(p.ruleSets).parameters, { hold: { value: { value: 4, unit: 'Pa' }, source: { title: 'common practice' } } }),
+      'figureDimension',
+    ],
     ['an attribute the class lacks', (p) => Object.assign(first(p.ruleSets), { suits: { attribute: 'suit.colour', is: ['red'] } }), 'attributeUnknown'],
     ['an unknown class', (p) => ((p as Open).roles = { suit: { classes: ['kite'] } }), 'classUnknown'],
     ['a stage with no limit', (p) => Object.assign(first(p.ruleSets), { limits: [] }), 'stageWithoutLimit'],
@@ -91,7 +102,17 @@ describe('a plan', () => {
     const two = { value: 2, unit: '1' };
     expect(holds({ attribute: 'vehicle.units', from: two }, assets)).toBe(true);
     expect(holds({ attribute: 'vehicle.units', below: two }, assets)).toBe(false);
-    expect(holds({ all: [{ attribute: 'vehicle.useAs', is: ['bus A'] }, { attribute: 'vehicle.units', from: two }] }, assets)).toBe(true);
+    expect(
+      holds(
+        {
+          all: [
+            { attribute: 'vehicle.useAs', is: ['bus A'] },
+            { attribute: 'vehicle.units', from: two },
+          ],
+        },
+        assets,
+      ),
+    ).toBe(true);
     expect(holds({ attribute: 'vehicle.useAs', from: two }, assets)).toBe(false);
     expect(holds({ attribute: 'vehicle.units', from: { value: 1, unit: 'L' } }, assets)).toBe(false);
   });

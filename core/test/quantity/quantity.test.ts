@@ -1,7 +1,20 @@
 import fc from 'fast-check';
 import Qty from 'js-quantities';
 import { describe, expect, it } from 'vitest';
-import { convert, decimal, decimalIn, decimalsOf, quantity, roundHalfUp, sameDimension, showClock, showDecimal, showQuantity, unitRow, units } from '../../src/quantity';
+import {
+  convert,
+  decimal,
+  decimalIn,
+  decimalsOf,
+  quantity,
+  roundHalfUp,
+  sameDimension,
+  showClock,
+  showDecimal,
+  showQuantity,
+  unitRow,
+  units,
+} from '../../src/quantity';
 
 describe('units', () => {
   // NIST SP 811 appendix B and UCUM, from memory (checks.md 10.1).

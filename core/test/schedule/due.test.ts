@@ -40,5 +40,6 @@ describe('the next due date', () => {
     expect(isInterval(text)).toBe(false);
     expect(() => nextDue({ interval: text, counting: 'rolling', anchor: '2025-01-01' }, '2025-01-01')).toThrow(RangeError);
   });
-  it('refuses a date that does not exist', () => expect(() => nextDue({ interval: 'P1M', counting: 'rolling', anchor: '2025-01-01' }, '2025-02-30')).toThrow(RangeError));
+  it('refuses a date that does not exist', () =>
+    expect(() => nextDue({ interval: 'P1M', counting: 'rolling', anchor: '2025-01-01' }, '2025-02-30')).toThrow(RangeError));
 });

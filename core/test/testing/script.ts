@@ -14,7 +14,8 @@ export interface Scripted {
   readonly result: RunResult;
 }
 
-const answers = (items: readonly string[], at: number): (readonly [number, EventBody])[] => items.map((item) => [at, { kind: 'answered', item, answer: 'yes' }]);
+const answers = (items: readonly string[], at: number): (readonly [number, EventBody])[] =>
+  items.map((item) => [at, { kind: 'answered', item, answer: 'yes' }]);
 
 export interface SuitReadings {
   readonly ruleSet: string;

@@ -18,10 +18,21 @@ const hashOf = (token: string): string => createHash('sha256').update(token).dig
 const meOf = (a: typeof account.$inferSelect): Me => ({ id: a.id, name: a.name, fullName: a.fullName, role: a.role });
 
 /** Signs in: counts failures in the database, so that any number of servers limit together. */
-export async function signIn(db: Queries, name: string, password: string, address: string, now: Date): Promise<{ readonly token: string; readonly me: Me; readonly maxAgeS: number }> {
+export async function signIn(
+  db: Queries,
+  name: string,
+  password: string,
+  address: string,
+  now: Date,
+): Promise<{ readonly token: string; readonly me: Me; readonly maxAgeS: number }> {
   const since = new Date(now.getTime() - WINDOW_MS);
   const failures = async (column: typeof signInFailure.name | typeof signInFailure.address, value: string): Promise<number> =>
-    (await db.select({ n: count() }).from(signInFailure).where(and(eq(column, value), gt(signInFailure.at, since))))[0]?.n ?? 0;
+    (
+      await db
+        .select({ n: count() })
+        .from(signInFailure)
+        .where(and(eq(column, value), gt(signInFailure.at, since)))
+    )[0]?.n ?? 0;
   if ((await failures(signInFailure.name, name)) >= MOST_FOR_NAME || (await failures(signInFailure.address, address)) >= MOST_FOR_ADDRESS)
     throw new Coded('signIn.tooMany', 'Too many attempts. Wait a quarter of an hour.');
   const [found] = await db.select().from(account).where(eq(account.name, name));

@@ -15,11 +15,15 @@ export function assetRoutes(app: FastifyInstance, context: Context): void {
 
   app.get('/api/assets', { config: { role: 'reader' }, schema: { summary: 'The register with readiness' } }, () => listAssets(db, today()));
 
-  app.get('/api/assets/:id', { config: { role: 'reader' }, schema: { summary: 'One asset: what it owes, its gauges, its records', params: object({ id: uuid() }).noUnknown() } }, async (request) => {
-    const { id } = request.params as { id: string };
-    const row = await assetById(db, id, today());
-    const owed = await db.select().from(obligation).where(eq(obligation.asset, id)).orderBy(desc(obligation.due));
-    const fitted = await db.select().from(instrument).where(eq(instrument.fittedTo, id));
-    return { ...row, obligations: owed, instruments: fitted.map((i) => instrumentRow(i)), records: await listRecords(db, id) };
-  });
+  app.get(
+    '/api/assets/:id',
+    { config: { role: 'reader' }, schema: { summary: 'One asset: what it owes, its gauges, its records', params: object({ id: uuid() }).noUnknown() } },
+    async (request) => {
+      const { id } = request.params as { id: string };
+      const row = await assetById(db, id, today());
+      const owed = await db.select().from(obligation).where(eq(obligation.asset, id)).orderBy(desc(obligation.due));
+      const fitted = await db.select().from(instrument).where(eq(instrument.fittedTo, id));
+      return { ...row, obligations: owed, instruments: fitted.map((i) => instrumentRow(i)), records: await listRecords(db, id) };
+    },
+  );
 }

@@ -65,7 +65,10 @@ function readinessOf(f: Found, today: string): { readonly readiness: Readiness; 
 }
 
 function rowOf(f: Found, today: string): AssetRow {
-  const last: LastResult | null = f.last_number === null ? null : { record: f.last_number, verdict: f.last_verdict ?? 'void', word: f.last_word ?? '', allowancePercent: f.last_allowance, on: f.last_on ?? '' };
+  const last: LastResult | null =
+    f.last_number === null
+      ? null
+      : { record: f.last_number, verdict: f.last_verdict ?? 'void', word: f.last_word ?? '', allowancePercent: f.last_allowance, on: f.last_on ?? '' };
   const { id, tag, serial, title, place, practice, attributes, due } = f;
   return { id, tag, serial, class: f.class, title, place, practice, attributes, due, last, ...readinessOf(f, today) };
 }

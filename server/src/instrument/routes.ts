@@ -8,7 +8,14 @@ import { parseAddress } from './devices';
 import { busyDevices, instrumentById, instrumentRow, listInstruments } from './store';
 
 function commandLine(command: RigCommand): string {
-  const words = command.act === 'reset' ? ['RESET', command.fault ?? 'none'] : command.act === 'hand' ? ['HAND', command.move ?? '', command.to ?? 0] : command.act === 'free' ? ['FREE', command.speed ?? 1] : ['STEP', command.seconds ?? 1];
+  const words =
+    command.act === 'reset'
+      ? ['RESET', command.fault ?? 'none']
+      : command.act === 'hand'
+        ? ['HAND', command.move ?? '', command.to ?? 0]
+        : command.act === 'free'
+          ? ['FREE', command.speed ?? 1]
+          : ['STEP', command.seconds ?? 1];
   return words.map((w) => encodeURIComponent(w)).join(' ');
 }
 
@@ -28,10 +35,14 @@ export function instrumentRoutes(app: FastifyInstance, context: Context): void {
     return { id: rig.id, title: rig.title, actions: rig.actions, faults: rig.faults };
   });
 
-  app.post<{ Body: RigCommand }>('/api/instruments/:id/rig', { config: { role: 'tester' }, schema: { summary: 'Work a simulated rig', params, body: rigCommandSchema } }, async (request) => {
-    const found = await instrumentById(db, (request.params as { id: string }).id);
-    const address = parseAddress(found.address ?? '');
-    if (!found.simulated || !address) throw new Coded('instrument.notSimulated', `${found.tag} has no simulated rig.`);
-    return { answer: await context.devices.command(address, commandLine(request.body)) };
-  });
+  app.post<{ Body: RigCommand }>(
+    '/api/instruments/:id/rig',
+    { config: { role: 'tester' }, schema: { summary: 'Work a simulated rig', params, body: rigCommandSchema } },
+    async (request) => {
+      const found = await instrumentById(db, (request.params as { id: string }).id);
+      const address = parseAddress(found.address ?? '');
+      if (!found.simulated || !address) throw new Coded('instrument.notSimulated', `${found.tag} has no simulated rig.`);
+      return { answer: await context.devices.command(address, commandLine(request.body)) };
+    },
+  );
 }

@@ -20,18 +20,30 @@ type Doc = InstanceType<typeof PDFDocument>;
 /** The four seals: told apart by shape, never by colour alone. */
 function seal(doc: Doc, verdict: RecordView['verdict'], x: number, y: number, r: number): void {
   const colour = { pass: '#1C6B3F', fail: '#A8261D', undecided: '#8A5A00', void: '#5B6570' }[verdict];
-  doc.save().lineWidth(r * 0.38).strokeColor(colour);
+  doc
+    .save()
+    .lineWidth(r * 0.38)
+    .strokeColor(colour);
   if (verdict === 'fail') {
     // A ring with a gap at its upper right, and what escapes through it.
     const from = (-25 * Math.PI) / 180;
     const to = (-75 * Math.PI) / 180;
     doc.path(`M ${x + r * Math.cos(from)} ${y + r * Math.sin(from)} A ${r} ${r} 0 1 1 ${x + r * Math.cos(to)} ${y + r * Math.sin(to)}`).stroke();
-    doc.lineWidth(r * 0.22).dash(r * 0.2, { space: r * 0.16 }).moveTo(x + r * 0.6, y - r * 0.62).lineTo(x + r * 1.05, y - r * 1.15).stroke();
+    doc
+      .lineWidth(r * 0.22)
+      .dash(r * 0.2, { space: r * 0.16 })
+      .moveTo(x + r * 0.6, y - r * 0.62)
+      .lineTo(x + r * 1.05, y - r * 1.15)
+      .stroke();
   } else {
     if (verdict === 'undecided') doc.dash(r * 0.57, { space: r * 0.47 });
     if (verdict === 'void') doc.lineWidth(r * 0.28);
     doc.circle(x, y, r).stroke();
-    if (verdict === 'void') doc.moveTo(x - r * 0.8, y + r * 0.8).lineTo(x + r * 0.8, y - r * 0.8).stroke();
+    if (verdict === 'void')
+      doc
+        .moveTo(x - r * 0.8, y + r * 0.8)
+        .lineTo(x + r * 0.8, y - r * 0.8)
+        .stroke();
   }
   doc.undash().restore();
 }
@@ -55,14 +67,23 @@ function strip(doc: Doc, points: RecordView['strip'], x: number, y: number, w: n
 function line(doc: Doc, label: string, value: string): void {
   const y = doc.y;
   doc.font('text').fontSize(9).fillColor(FAINT).text(label, LEFT, y, { width: 120 });
-  doc.font('text').fontSize(10).fillColor(INK).text(value, LEFT + 124, y, { width: WIDTH - 124 });
+  doc
+    .font('text')
+    .fontSize(10)
+    .fillColor(INK)
+    .text(value, LEFT + 124, y, { width: WIDTH - 124 });
   doc.moveDown(0.25);
 }
 
 function heading(doc: Doc, text: string): void {
   doc.moveDown(0.6);
   doc.font('bold').fontSize(11).fillColor(INK).text(text, LEFT, doc.y, { width: WIDTH });
-  doc.moveTo(LEFT, doc.y + 2).lineTo(LEFT + WIDTH, doc.y + 2).lineWidth(0.8).strokeColor(INK).stroke();
+  doc
+    .moveTo(LEFT, doc.y + 2)
+    .lineTo(LEFT + WIDTH, doc.y + 2)
+    .lineWidth(0.8)
+    .strokeColor(INK)
+    .stroke();
   doc.y += 8;
 }
 
@@ -72,11 +93,25 @@ function finding(doc: Doc, plan: Plan, f: Finding): void {
   if (doc.y > 700) doc.addPage();
   const y = doc.y;
   seal(doc, f.verdict, LEFT + 6, y + 7, 4.5);
-  doc.font('bold').fontSize(10).fillColor(INK).text(`${stage?.title ?? f.stage}${channel}`, LEFT + 20, y, { width: WIDTH - 20 });
-  doc.font('text').fontSize(9.5).text(findingInWords(f), { width: WIDTH - 20 });
+  doc
+    .font('bold')
+    .fontSize(10)
+    .fillColor(INK)
+    .text(`${stage?.title ?? f.stage}${channel}`, LEFT + 20, y, { width: WIDTH - 20 });
+  doc
+    .font('text')
+    .fontSize(9.5)
+    .text(findingInWords(f), { width: WIDTH - 20 });
   const sure = confidenceInWords(f);
-  const notes = [...(sure === null ? [] : [sure]), ...f.reasons.slice(1).map(reasonInWords), ...(f.limit ? [`Limit from ${f.limit.source.title}${f.limit.source.clause ? `, ${f.limit.source.clause}` : ''}`] : [])];
-  doc.fontSize(8.5).fillColor(FAINT).text(notes.join('. '), { width: WIDTH - 20 });
+  const notes = [
+    ...(sure === null ? [] : [sure]),
+    ...f.reasons.slice(1).map(reasonInWords),
+    ...(f.limit ? [`Limit from ${f.limit.source.title}${f.limit.source.clause ? `, ${f.limit.source.clause}` : ''}`] : []),
+  ];
+  doc
+    .fontSize(8.5)
+    .fillColor(FAINT)
+    .text(notes.join('. '), { width: WIDTH - 20 });
   doc.moveDown(0.4);
 }
 
@@ -90,7 +125,11 @@ export function qrText(r: Pick<RecordView, 'number' | 'tag' | 'serial' | 'verdic
  * @returns the file's bytes
  */
 export async function certificate(r: RecordView, plan: Plan): Promise<Buffer> {
-  const doc = new PDFDocument({ size: 'A4', margins: { top: 48, bottom: 48, left: LEFT, right: LEFT }, info: { Title: `${r.number} ${r.tag}`, Creator: 'Grellin' } });
+  const doc = new PDFDocument({
+    size: 'A4',
+    margins: { top: 48, bottom: 48, left: LEFT, right: LEFT },
+    info: { Title: `${r.number} ${r.tag}`, Creator: 'Grellin' },
+  });
   const chunks: Buffer[] = [];
   doc.on('data', (c: Buffer) => chunks.push(c));
   const ended = new Promise<void>((done, fail) => {
@@ -99,15 +138,40 @@ export async function certificate(r: RecordView, plan: Plan): Promise<Buffer> {
   });
   doc.registerFont('text', fontFile('IBMPlexSans-Regular')).registerFont('bold', fontFile('IBMPlexSans-SemiBold')).registerFont('figures', figures);
 
-  doc.circle(LEFT + 9, 60, 7.5).lineWidth(3).strokeColor(INK).stroke();
-  doc.font('bold').fontSize(12).fillColor(INK).text('Grellin', LEFT + 24, 52);
-  doc.font('text').fontSize(9).fillColor(FAINT).text('Certificate of a leak check', LEFT + 24, 67);
+  doc
+    .circle(LEFT + 9, 60, 7.5)
+    .lineWidth(3)
+    .strokeColor(INK)
+    .stroke();
+  doc
+    .font('bold')
+    .fontSize(12)
+    .fillColor(INK)
+    .text('Grellin', LEFT + 24, 52);
+  doc
+    .font('text')
+    .fontSize(9)
+    .fillColor(FAINT)
+    .text('Certificate of a leak check', LEFT + 24, 67);
   doc.font('figures').fontSize(13).fillColor(INK).text(r.number, LEFT, 54, { width: WIDTH, align: 'right' });
-  if (r.simulated) doc.font('bold').fontSize(10).fillColor('#8A5A00').text(r.practice ? 'SIMULATED · practice item' : 'SIMULATED', LEFT, 72, { width: WIDTH, align: 'right' });
+  if (r.simulated)
+    doc
+      .font('bold')
+      .fontSize(10)
+      .fillColor('#8A5A00')
+      .text(r.practice ? 'SIMULATED · practice item' : 'SIMULATED', LEFT, 72, { width: WIDTH, align: 'right' });
 
   seal(doc, r.verdict, LEFT + 24, 132, 18);
-  doc.font('bold').fontSize(26).fillColor(INK).text(`${r.tag} ${r.verdict === 'pass' ? 'is tight' : r.word}`, LEFT + 60, 108);
-  doc.font('text').fontSize(11).fillColor(INK).text(r.disposition, LEFT + 60, 142, { width: 300 });
+  doc
+    .font('bold')
+    .fontSize(26)
+    .fillColor(INK)
+    .text(`${r.tag} ${r.verdict === 'pass' ? 'is tight' : r.word}`, LEFT + 60, 108);
+  doc
+    .font('text')
+    .fontSize(11)
+    .fillColor(INK)
+    .text(r.disposition, LEFT + 60, 142, { width: 300 });
   const png: Buffer = await toBuffer({ bcid: 'qrcode', text: qrText(r), scale: 3 });
   doc.image(png, LEFT + WIDTH - 96, 96, { width: 96 });
 
@@ -118,7 +182,8 @@ export async function certificate(r: RecordView, plan: Plan): Promise<Buffer> {
   line(doc, 'Tested by', `${r.by}, ${r.sealedAt.slice(0, 16).replace('T', ' ')} UTC`);
   line(doc, 'Next due', r.nextDue ?? (r.verdict === 'pass' ? 'nothing owed' : 'unchanged: this run does not release the item'));
   if (r.allowancePercent !== null) line(doc, 'Allowance used', `${r.allowancePercent} %`);
-  for (const i of r.instruments) line(doc, i.channel, `${i.tag}, ${i.title}; ${i.fitted ? 'fitted to the item' : `calibration to ${i.calibrationDue ?? 'no date'}`}`);
+  for (const i of r.instruments)
+    line(doc, i.channel, `${i.tag}, ${i.title}; ${i.fitted ? 'fitted to the item' : `calibration to ${i.calibrationDue ?? 'no date'}`}`);
   if (r.attempts > 0) line(doc, 'Earlier attempts', `${r.attempts} in this run; they stay in the record`);
 
   if (r.strip.length > 1) {
@@ -135,7 +200,12 @@ export async function certificate(r: RecordView, plan: Plan): Promise<Buffer> {
   doc.moveDown(0.6);
   if (doc.y > 690) doc.addPage();
   doc.font('text').fontSize(8).fillColor(FAINT);
-  doc.text('This test does not replace the maker’s instructions, the local code or licensed practice. Compressed gas and pressure can kill: a passed test says how the item was then, not how it is after a knock, a repair or long storage.', LEFT, doc.y, { width: WIDTH });
+  doc.text(
+    'This test does not replace the maker’s instructions, the local code or licensed practice. Compressed gas and pressure can kill: a passed test says how the item was then, not how it is after a knock, a repair or long storage.',
+    LEFT,
+    doc.y,
+    { width: WIDTH },
+  );
   doc.moveDown(0.4).text(`Head of the chain of events: ${r.head}`, { width: WIDTH });
   doc.end();
   await ended;

@@ -46,7 +46,10 @@ export async function closeRun(tx: Transaction, c: Closing): Promise<void> {
     blocks: c.result.blocks,
     counts,
     simulated: c.result.simulated,
-    allowancePercent: c.result.findings.reduce<number | null>((most, f) => (f.allowancePercent === null || !testPhase(c.plan, f.stage) ? most : Math.max(most ?? 0, f.allowancePercent)), null),
+    allowancePercent: c.result.findings.reduce<number | null>(
+      (most, f) => (f.allowancePercent === null || !testPhase(c.plan, f.stage) ? most : Math.max(most ?? 0, f.allowancePercent)),
+      null,
+    ),
     summary: first ? findingInWords(first) : '',
     result: { findings: c.result.findings, earlier: c.result.earlier },
     head: c.head,

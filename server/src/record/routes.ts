@@ -14,11 +14,16 @@ export function recordRoutes(app: FastifyInstance, context: Context, histories: 
 
   app.get('/api/records', { config: { role: 'reader' }, schema: { summary: 'The log' } }, () => listRecords(db));
 
-  app.get('/api/records/:number', { config: { role: 'reader' }, schema: { summary: 'One record', params } }, (request) => recordView(db, histories, numberOf(request)));
+  app.get('/api/records/:number', { config: { role: 'reader' }, schema: { summary: 'One record', params } }, (request) =>
+    recordView(db, histories, numberOf(request)),
+  );
 
   app.get('/api/records/:number/certificate.pdf', { config: { role: 'reader' }, schema: { summary: 'The certificate', params } }, async (request, reply) => {
     const view = await recordView(db, histories, numberOf(request));
     const { plan } = await histories.upToDate(db, view.run);
-    return reply.type('application/pdf').header('content-disposition', `inline; filename="${view.number}-${view.tag.replace(/[^A-Za-z0-9-]/g, '_')}.pdf"`).send(await certificate(view, plan));
+    return reply
+      .type('application/pdf')
+      .header('content-disposition', `inline; filename="${view.number}-${view.tag.replace(/[^A-Za-z0-9-]/g, '_')}.pdf"`)
+      .send(await certificate(view, plan));
   });
 }

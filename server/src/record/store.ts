@@ -55,7 +55,9 @@ function joined(db: Queries) {
 /** The log, newest first; with an asset, the records of every run that it took part in. */
 export async function listRecords(db: Queries, assetId?: string): Promise<readonly RecordRow[]> {
   const query = joined(db);
-  const found = await (assetId === undefined ? query : query.where(inArray(record.run, db.select({ run: runAsset.run }).from(runAsset).where(eq(runAsset.asset, assetId)))))
+  const found = await (
+    assetId === undefined ? query : query.where(inArray(record.run, db.select({ run: runAsset.run }).from(runAsset).where(eq(runAsset.asset, assetId))))
+  )
     .orderBy(desc(record.sealedAt))
     .limit(1000);
   return Promise.all(found.map((f) => rowOf(db, f)));
@@ -95,7 +97,18 @@ export async function recordView(db: Queries, histories: Histories, number: stri
     .where(eq(runInstrument.run, row.run))
     .orderBy(asc(runInstrument.channel));
   const noted = (await eventsAfter(db, row.run, 0)).filter((e) => e.event.kind === 'amended');
-  const people = noted.length === 0 ? [] : await db.select({ id: account.id, fullName: account.fullName }).from(account).where(inArray(account.id, noted.map((e) => e.by)));
+  const people =
+    noted.length === 0
+      ? []
+      : await db
+          .select({ id: account.id, fullName: account.fullName })
+          .from(account)
+          .where(
+            inArray(
+              account.id,
+              noted.map((e) => e.by),
+            ),
+          );
   return {
     ...row,
     serial: found.asset.serial,
@@ -104,10 +117,20 @@ export async function recordView(db: Queries, histories: Histories, number: stri
     earlier: found.record.result.earlier,
     attempts: Object.values(state.attempts).reduce((n, a) => n + a.length - 1, 0),
     disposition: dispositionOf(row),
-    notes: noted.map((e) => ({ note: e.event.kind === 'amended' ? e.event.note : '', at: e.storedAt.toISOString(), by: people.find((p) => p.id === e.by)?.fullName ?? '' })),
+    notes: noted.map((e) => ({
+      note: e.event.kind === 'amended' ? e.event.note : '',
+      at: e.storedAt.toISOString(),
+      by: people.find((p) => p.id === e.by)?.fullName ?? '',
+    })),
     instruments: instruments.map(({ channel, instrument: i }) => {
       const copy = state.opened?.instruments[channel];
-      return { channel: plan.procedure.channels[channel]?.title ?? channel, tag: i.tag, title: i.title, calibrationDue: copy?.calibrationDue ?? null, fitted: copy?.fitted ?? false };
+      return {
+        channel: plan.procedure.channels[channel]?.title ?? channel,
+        tag: i.tag,
+        title: i.title,
+        calibrationDue: copy?.calibrationDue ?? null,
+        fitted: copy?.fitted ?? false,
+      };
     }),
     strip: stripOf(plan, state, found.record.result.findings),
   };

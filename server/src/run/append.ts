@@ -34,7 +34,15 @@ export async function lockRun(tx: Transaction, id: string): Promise<RunEntity> {
 }
 
 /** Writes one event at the end of the chain. */
-export async function chain(tx: Transaction, head: { readonly run: string; readonly seq: number; readonly hash: string }, event: RunEvent, by: string, lease: number, late: boolean, now: Date): Promise<{ readonly run: string; readonly seq: number; readonly hash: string }> {
+export async function chain(
+  tx: Transaction,
+  head: { readonly run: string; readonly seq: number; readonly hash: string },
+  event: RunEvent,
+  by: string,
+  lease: number,
+  late: boolean,
+  now: Date,
+): Promise<{ readonly run: string; readonly seq: number; readonly hash: string }> {
   const seq = head.seq + 1;
   const envelope = { run: head.run, seq, lease, late, by, storedAt: now.toISOString(), previous: head.hash, event };
   const hash = sealOf(envelope);
@@ -51,7 +59,8 @@ async function alreadyStored(tx: Transaction, id: string, events: readonly RunEv
     .where(and(eq(runEvent.run, id), inArray(runEvent.eventId, ids)));
   for (const stored of found) {
     const sent = events.find((e) => e.id === stored.eventId);
-    if (canonicalize(sent) !== canonicalize(stored.event)) throw new Coded('event.otherContent', `Event ${stored.eventId} is stored with other content.`, { event: stored.eventId });
+    if (canonicalize(sent) !== canonicalize(stored.event))
+      throw new Coded('event.otherContent', `Event ${stored.eventId} is stored with other content.`, { event: stored.eventId });
   }
   return new Map(found.map((f) => [f.eventId, f.seq]));
 }
@@ -93,7 +102,8 @@ async function appendIn(tx: Transaction, histories: Histories, request: AppendRe
     .update(run)
     .set({ seq: head.seq, head: head.hash, closed: closes, blocks: judged ? judged.blocks : entity.blocks })
     .where(eq(run.id, entity.id));
-  if (judged && closes && !entity.closed) await closeRun(tx, { entity, plan: history.plan, state, result: judged, head: head.hash, by: request.by, now: request.now });
+  if (judged && closes && !entity.closed)
+    await closeRun(tx, { entity, plan: history.plan, state, result: judged, head: head.hash, by: request.by, now: request.now });
   await tx.execute(sql`SELECT pg_notify(${NOTIFY_CHANNEL}, ${`${entity.id}:${head.seq}`})`);
   return result;
 }

@@ -1,5 +1,16 @@
 import type { NewRun } from '@grellin/contract';
-import { makePlan, may, refusalInWords, emptyRun, sameDimension, type AssetCopy, type Attributes, type EventOf, type InstrumentCopy, type Procedure } from '@grellin/core';
+import {
+  makePlan,
+  may,
+  refusalInWords,
+  emptyRun,
+  sameDimension,
+  type AssetCopy,
+  type Attributes,
+  type EventOf,
+  type InstrumentCopy,
+  type Procedure,
+} from '@grellin/core';
 import { eq, inArray } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { asset } from '../asset/table';
@@ -29,12 +40,18 @@ async function assetsFor(db: Queries, document: Procedure, given: NewRun['assets
   );
 }
 
-function instrumentFor(channel: string, document: Procedure, assets: Readonly<Record<string, AssetEntity>>, found: InstrumentEntity | undefined): InstrumentEntity {
+function instrumentFor(
+  channel: string,
+  document: Procedure,
+  assets: Readonly<Record<string, AssetEntity>>,
+  found: InstrumentEntity | undefined,
+): InstrumentEntity {
   const row = document.channels[channel];
   if (!row) throw new Coded('run.refused', `There is no channel ${channel}.`, { channel });
   if (!found) throw new Coded('instrument.unknown', 'There is no such instrument.', { channel });
   if (!sameDimension(found.low.unit, row.unit)) throw new Coded('instrument.unfit', `${found.tag} does not measure what ${row.title} needs.`, { channel });
-  if (found.fittedTo !== null && found.fittedTo !== assets[row.role]?.id) throw new Coded('instrument.unfit', `${found.tag} is fitted to another item.`, { channel });
+  if (found.fittedTo !== null && found.fittedTo !== assets[row.role]?.id)
+    throw new Coded('instrument.unfit', `${found.tag} is fitted to another item.`, { channel });
   return found;
 }
 
@@ -70,9 +87,12 @@ export async function openRun(context: Context, given: NewRun, by: string): Prom
   const assets = await assetsFor(db, document, given.assets);
   const attributes: Record<string, Attributes> = Object.fromEntries(Object.entries(assets).map(([role, a]) => [role, a.attributes]));
   const made = makePlan(document, digest, given.ruleSet, attributes);
-  if (!made.ok) throw new Coded('run.planRefused', `The run cannot be opened: ${made.refusal.code} ${Object.values(made.refusal.values).join(' ')}`, made.refusal.values);
+  if (!made.ok)
+    throw new Coded('run.planRefused', `The run cannot be opened: ${made.refusal.code} ${Object.values(made.refusal.values).join(' ')}`, made.refusal.values);
   const byId = await instrumentsById(db, Object.values(given.instruments));
-  const instruments = Object.fromEntries(Object.entries(given.instruments).map(([channel, id]) => [channel, instrumentFor(channel, document, assets, byId.get(id))]));
+  const instruments = Object.fromEntries(
+    Object.entries(given.instruments).map(([channel, id]) => [channel, instrumentFor(channel, document, assets, byId.get(id))]),
+  );
 
   const zero = await zeros(context, instruments);
   const now = context.now();

@@ -126,17 +126,28 @@ class DeviceReading {
         return value === undefined || at <= count.at || at < 0 ? [] : [{ at, value }];
       });
       const events: EventOf<'samples'>[] = [];
-      for (let i = 0; i < points.length; ) {
+      for (let i = 0; i < points.length;) {
         let j = i + 1;
         while (j < points.length && (points[j]?.at ?? 0) - (points[j - 1]?.at ?? 0) === this.everyMs && j - i < 5000) j++;
         const chunk = points.slice(i, j);
         count.n += 1;
         count.at = chunk.at(-1)?.at ?? count.at;
         const unit = this.units.get(b.address.input) ?? b.unit;
-        events.push({ id: v7(), source: this.source(b), n: count.n, at: chunk[0]?.at ?? 0, kind: 'samples', channel: b.channel, unit, everyMs: this.everyMs, values: chunk.map((p) => p.value) });
+        events.push({
+          id: v7(),
+          source: this.source(b),
+          n: count.n,
+          at: chunk[0]?.at ?? 0,
+          kind: 'samples',
+          channel: b.channel,
+          unit,
+          everyMs: this.everyMs,
+          values: chunk.map((p) => p.value),
+        });
         i = j;
       }
-      if (events.length > 0) await appendEvents(this.context.connection.db, this.histories, { run: b.run, events, lease: null, by: b.by, now: this.context.now() });
+      if (events.length > 0)
+        await appendEvents(this.context.connection.db, this.histories, { run: b.run, events, lease: null, by: b.by, now: this.context.now() });
       this.counts.set(b.channel, count);
     }
   }

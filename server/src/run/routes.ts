@@ -12,12 +12,18 @@ import { streamRun } from './stream';
 
 const params = object({ id: uuid() }).noUnknown();
 const idOf = (request: { readonly params: unknown }): string => (request.params as { id: string }).id;
-const afterSchema = object({ after: string().matches(/^\d{1,9}$/, 'whole').optional() }).noUnknown();
+const afterSchema = object({
+  after: string()
+    .matches(/^\d{1,9}$/, 'whole')
+    .optional(),
+}).noUnknown();
 
 export function runRoutes(app: FastifyInstance, context: Context, histories: Histories): void {
   const { db } = context.connection;
 
-  app.get('/api/clock', { config: { role: 'reader' }, schema: { summary: 'The server’s clock, for the browser to compare its own with' } }, () => ({ now: context.now().getTime() }));
+  app.get('/api/clock', { config: { role: 'reader' }, schema: { summary: 'The server’s clock, for the browser to compare its own with' } }, () => ({
+    now: context.now().getTime(),
+  }));
 
   app.get('/api/runs', { config: { role: 'reader' }, schema: { summary: 'Runs that are still open' } }, () => openRuns(db));
 
@@ -28,13 +34,19 @@ export function runRoutes(app: FastifyInstance, context: Context, histories: His
 
   app.get('/api/runs/:id', { config: { role: 'reader' }, schema: { summary: 'A run', params } }, (request) => runView(db, idOf(request)));
 
-  app.get('/api/runs/:id/events', { config: { role: 'reader' }, schema: { summary: 'The run’s events as they are stored (server-sent events)', params, querystring: afterSchema } }, (request, reply) => {
-    const header = request.headers['last-event-id'];
-    const asked = typeof header === 'string' && /^\d{1,9}$/.test(header) ? header : (request.query as { after?: string }).after;
-    return streamRun(context, reply, idOf(request), Number(asked ?? '0'));
-  });
+  app.get(
+    '/api/runs/:id/events',
+    { config: { role: 'reader' }, schema: { summary: 'The run’s events as they are stored (server-sent events)', params, querystring: afterSchema } },
+    (request, reply) => {
+      const header = request.headers['last-event-id'];
+      const asked = typeof header === 'string' && /^\d{1,9}$/.test(header) ? header : (request.query as { after?: string }).after;
+      return streamRun(context, reply, idOf(request), Number(asked ?? '0'));
+    },
+  );
 
-  app.post('/api/runs/:id/lease', { config: { role: 'tester' }, schema: { summary: 'Take a run over', params } }, async (request) => ({ lease: await takeOver(db, idOf(request), signedIn(request).id) }));
+  app.post('/api/runs/:id/lease', { config: { role: 'tester' }, schema: { summary: 'Take a run over', params } }, async (request) => ({
+    lease: await takeOver(db, idOf(request), signedIn(request).id),
+  }));
 
   app.post<{ Body: { lease: number; events: RunEvent[] } }>(
     '/api/runs/:id/events',
@@ -42,7 +54,8 @@ export function runRoutes(app: FastifyInstance, context: Context, histories: His
     async (request, reply) => {
       const me = signedIn(request);
       const { lease, events } = request.body;
-      if (events.some((e) => e.source === 'server' || e.source.startsWith('instrument:'))) throw new Coded('source.reserved', 'This source is not a browser’s.');
+      if (events.some((e) => e.source === 'server' || e.source.startsWith('instrument:')))
+        throw new Coded('source.reserved', 'This source is not a browser’s.');
       if (me.role !== 'officer' && events.some((e) => e.kind === 'amended')) throw new Coded('role.tooLow', 'Only an officer may amend.');
       const appended = await appendEvents(db, histories, { run: idOf(request), events, lease, by: me.id, now: context.now() });
       return reply.code(201).send(appended);

@@ -53,7 +53,11 @@ export async function runView(db: Queries, id: string): Promise<RunView> {
   if (!found) throw new Coded('run.unknown', 'There is no such run.');
   const { row, entity } = found;
   const assets = await db.select({ role: runAsset.role, asset }).from(runAsset).innerJoin(asset, eq(runAsset.asset, asset.id)).where(eq(runAsset.run, id));
-  const instruments = await db.select({ channel: runInstrument.channel, instrument }).from(runInstrument).innerJoin(instrument, eq(runInstrument.instrument, instrument.id)).where(eq(runInstrument.run, id));
+  const instruments = await db
+    .select({ channel: runInstrument.channel, instrument })
+    .from(runInstrument)
+    .innerJoin(instrument, eq(runInstrument.instrument, instrument.id))
+    .where(eq(runInstrument.run, id));
   const [sealed] = await db.select({ number: record.number }).from(record).where(eq(record.run, id));
   return {
     ...row,

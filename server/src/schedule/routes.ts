@@ -42,21 +42,27 @@ async function todayView(db: Queries, date: string): Promise<TodayView> {
 export function scheduleRoutes(app: FastifyInstance, context: Context): void {
   const { db } = context.connection;
 
-  app.get('/api/today', { config: { role: 'reader' }, schema: { summary: 'What may not be used, what is late, due and running' } }, () => todayView(db, context.now().toISOString().slice(0, 10)));
+  app.get('/api/today', { config: { role: 'reader' }, schema: { summary: 'What may not be used, what is late, due and running' } }, () =>
+    todayView(db, context.now().toISOString().slice(0, 10)),
+  );
 
-  app.post<{ Body: NewObligation }>('/api/obligations', { config: { role: 'officer' }, schema: { summary: 'Let an asset owe a procedure', body: newObligationSchema } }, async (request, reply) => {
-    const given = request.body;
-    const { document } = publishedById(given.procedure);
-    if (!document.ruleSets.some((r) => r.id === given.ruleSet)) throw new Coded('procedure.unknown', `${document.title} has no rule set ${given.ruleSet}.`);
-    const [owing] = await db.select({ id: asset.id }).from(asset).where(eq(asset.id, given.asset));
-    if (!owing) throw new Coded('asset.unknown', 'There is no such asset.');
-    const due = nextDue({ interval: given.interval, counting: given.counting, anchor: given.anchor }, given.anchor);
-    const made = await db
-      .insert(obligation)
-      .values({ ...given, id: v7(), due, lastDone: null })
-      .onConflictDoNothing()
-      .returning();
-    if (!made[0]) throw new Coded('obligation.exists', 'The asset owes this procedure already.');
-    return reply.code(201).send(made[0]);
-  });
+  app.post<{ Body: NewObligation }>(
+    '/api/obligations',
+    { config: { role: 'officer' }, schema: { summary: 'Let an asset owe a procedure', body: newObligationSchema } },
+    async (request, reply) => {
+      const given = request.body;
+      const { document } = publishedById(given.procedure);
+      if (!document.ruleSets.some((r) => r.id === given.ruleSet)) throw new Coded('procedure.unknown', `${document.title} has no rule set ${given.ruleSet}.`);
+      const [owing] = await db.select({ id: asset.id }).from(asset).where(eq(asset.id, given.asset));
+      if (!owing) throw new Coded('asset.unknown', 'There is no such asset.');
+      const due = nextDue({ interval: given.interval, counting: given.counting, anchor: given.anchor }, given.anchor);
+      const made = await db
+        .insert(obligation)
+        .values({ ...given, id: v7(), due, lastDone: null })
+        .onConflictDoNothing()
+        .returning();
+      if (!made[0]) throw new Coded('obligation.exists', 'The asset owes this procedure already.');
+      return reply.code(201).send(made[0]);
+    },
+  );
 }

@@ -13,7 +13,16 @@ import { asset, build, connect, createAccount, instrument, obligation, type Conf
 export interface Station {
   readonly url: string;
   readonly connection: Connection;
-  readonly ids: { readonly suit: string; readonly suit2: string; readonly truck: string; readonly manual: string; readonly expired: string; readonly logger: string; readonly dash: string; readonly dash2: string };
+  readonly ids: {
+    readonly suit: string;
+    readonly suit2: string;
+    readonly truck: string;
+    readonly manual: string;
+    readonly expired: string;
+    readonly logger: string;
+    readonly dash: string;
+    readonly dash2: string;
+  };
   /** A server on this database; closed with the station. */
   readonly serve: (more?: Partial<Config>, now?: () => Date) => Promise<FastifyInstance>;
   readonly close: () => Promise<void>;
@@ -33,9 +42,20 @@ export async function station(options: { readonly demo?: boolean } = {}): Promis
   const { db } = connection;
   const now = new Date();
   const today = now.toISOString().slice(0, 10);
-  for (const [role, password] of Object.entries(passwords)) await createAccount(db, { name: role, fullName: `The ${role}`, role: role as keyof typeof passwords, password }, options.demo ?? false, now);
+  for (const [role, password] of Object.entries(passwords))
+    await createAccount(db, { name: role, fullName: `The ${role}`, role: role as keyof typeof passwords, password }, options.demo ?? false, now);
 
-  const made = (tag: string, kind: string, attributes: typeof asset.$inferSelect.attributes) => ({ id: v7(), tag, serial: `S-${tag}`, class: kind, title: tag, place: 'Bench', practice: true, attributes, createdAt: now });
+  const made = (tag: string, kind: string, attributes: typeof asset.$inferSelect.attributes) => ({
+    id: v7(),
+    tag,
+    serial: `S-${tag}`,
+    class: kind,
+    title: tag,
+    place: 'Bench',
+    practice: true,
+    attributes,
+    createdAt: now,
+  });
   const suit = made('GS-01', 'gas-tight-suit', { openFaced: false, buildStandard: 'ASTM F1052' });
   const suit2 = made('GS-02', 'gas-tight-suit', { openFaced: false });
   const truck = made('TR-01', 'truck', { useAs: 'single' });
@@ -63,7 +83,19 @@ export async function station(options: { readonly demo?: boolean } = {}): Promis
   const dash = gauge('TR-01 primary', '[psi]', 150, { fittedTo: truck.id, calibrationDue: null });
   const dash2 = gauge('TR-01 secondary', '[psi]', 150, { fittedTo: truck.id, calibrationDue: null });
   await db.insert(instrument).values([manual, expired, logger, dash, dash2]);
-  await db.insert(obligation).values({ id: v7(), asset: suit.id, procedure: 'suit.inflation', ruleSet: 'in-h2o-4', interval: 'P1Y', counting: 'rolling', anchor: '2026-01-01', due: addDays(today, 5), lastDone: null });
+  await db
+    .insert(obligation)
+    .values({
+      id: v7(),
+      asset: suit.id,
+      procedure: 'suit.inflation',
+      ruleSet: 'in-h2o-4',
+      interval: 'P1Y',
+      counting: 'rolling',
+      anchor: '2026-01-01',
+      due: addDays(today, 5),
+      lastDone: null,
+    });
 
   const servers: FastifyInstance[] = [];
   return {
@@ -71,7 +103,10 @@ export async function station(options: { readonly demo?: boolean } = {}): Promis
     connection,
     ids: { suit: suit.id, suit2: suit2.id, truck: truck.id, manual: manual.id, expired: expired.id, logger: logger.id, dash: dash.id, dash2: dash2.id },
     serve: async (more = {}, clock = () => new Date()) => {
-      const app = await build({ databaseUrl: url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, behindProxy: false, log: false, ...more }, clock);
+      const app = await build(
+        { databaseUrl: url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, behindProxy: false, log: false, ...more },
+        clock,
+      );
       await app.ready();
       servers.push(app);
       return app;
@@ -95,7 +130,14 @@ export class Person {
     return this;
   }
 
-  async ask<T = Record<string, unknown>>(method: 'GET' | 'POST' | 'DELETE', url: string, payload?: unknown, headers: Record<string, string> = {}): Promise<{ readonly status: number; readonly body: T; readonly raw: Buffer }> {
+  // The caller says what it expects to read, as with any JSON.
+  // eslint-disable-next-line @typescript-eslint/no-unnecessary-type-parameters
+  async ask<T = Record<string, unknown>>(
+    method: 'GET' | 'POST' | 'DELETE',
+    url: string,
+    payload?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<{ readonly status: number; readonly body: T; readonly raw: Buffer }> {
     const options: InjectOptions = { method, url, headers: { ...(this.cookie === '' ? {} : { cookie: this.cookie }), ...headers } };
     const reply = await this.app.inject(payload === undefined ? options : { ...options, payload: payload as object });
     const json = String(reply.headers['content-type']).includes('json');
@@ -103,7 +145,13 @@ export class Person {
   }
 
   async open(s: Station, more: Record<string, unknown> = {}): Promise<RunView> {
-    const { status, body } = await this.ask<RunView>('POST', '/api/runs', { procedure: 'suit.inflation', ruleSet: 'in-h2o-4', assets: { suit: s.ids.suit }, instruments: { suit: s.ids.manual }, ...more });
+    const { status, body } = await this.ask<RunView>('POST', '/api/runs', {
+      procedure: 'suit.inflation',
+      ruleSet: 'in-h2o-4',
+      assets: { suit: s.ids.suit },
+      instruments: { suit: s.ids.manual },
+      ...more,
+    });
     if (status !== 201) throw new Error(JSON.stringify(body));
     return body;
   }

@@ -1,6 +1,21 @@
 import { addDays, fold, emptyRun, judge, makePlan, nextDue, type Attributes, type InstrumentCopy, type Opened } from '@grellin/core';
 import { perform } from '@grellin/core/practice';
-import { asset, builtIn, chain, closeRun, createAccount, GENESIS, instrument, instrumentCopy, obligation, publishCatalogue, run, runAsset, runInstrument, type Transaction } from '@grellin/server';
+import {
+  asset,
+  builtIn,
+  chain,
+  closeRun,
+  createAccount,
+  GENESIS,
+  instrument,
+  instrumentCopy,
+  obligation,
+  publishCatalogue,
+  run,
+  runAsset,
+  runInstrument,
+  type Transaction,
+} from '@grellin/server';
 import { eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { deviceKinds } from '../logger/device';
@@ -70,7 +85,16 @@ function benchFor(procedure: string, byTag: ReadonlyMap<string, InstrumentEntity
 }
 
 /** Carries out one run of the past on its rig and stores it as the server would have. */
-async function pastRun(tx: Transaction, story: (typeof past)[number], tested: AssetEntity, owes: DemoAsset['owes'], bench: Bench, by: string, now: Date, seed: number): Promise<void> {
+async function pastRun(
+  tx: Transaction,
+  story: (typeof past)[number],
+  tested: AssetEntity,
+  owes: DemoAsset['owes'],
+  bench: Bench,
+  by: string,
+  now: Date,
+  seed: number,
+): Promise<void> {
   const published = builtIn.find((p) => p.document.id === owes.procedure);
   if (!published) throw new Error(`there is no procedure ${owes.procedure}`);
   const { document, digest } = published;
@@ -82,7 +106,10 @@ async function pastRun(tx: Transaction, story: (typeof past)[number], tested: As
   const startedAt = new Date(new Date(now.getTime() - story.daysAgo * DAY_MS).setUTCHours(8, 30 + (seed % 25), 0, 0));
   const sensors = deviceKinds.find((k) => k.rig === bench.rig)?.sensors ?? {};
   const instrumentCopies: Record<string, InstrumentCopy> = Object.fromEntries(
-    Object.entries(bench.channels).map(([channel, c]) => [channel, { ...instrumentCopy(c.instrument), calibrationDue: addDays(startedAt.toISOString().slice(0, 10), 200) }]),
+    Object.entries(bench.channels).map(([channel, c]) => [
+      channel,
+      { ...instrumentCopy(c.instrument), calibrationDue: addDays(startedAt.toISOString().slice(0, 10), 200) },
+    ]),
   );
   const opened: Omit<Opened, 'kind'> = {
     startedAt: startedAt.toISOString(),
@@ -128,7 +155,9 @@ async function pastRun(tx: Transaction, story: (typeof past)[number], tested: As
   };
   await tx.insert(run).values(entity);
   await tx.insert(runAsset).values({ run: id, role, asset: tested.id });
-  await tx.insert(runInstrument).values(Object.entries(bench.channels).map(([channel, c]) => ({ run: id, channel, instrument: c.instrument.id, zeroMs: null })));
+  await tx
+    .insert(runInstrument)
+    .values(Object.entries(bench.channels).map(([channel, c]) => ({ run: id, channel, instrument: c.instrument.id, zeroMs: null })));
   let head = { run: id, seq: 0, hash: GENESIS };
   let state = emptyRun;
   for (const event of events) {
@@ -150,7 +179,10 @@ export async function loadDemo(tx: Transaction, now: Date): Promise<void> {
 
   const rows = new Map([...assets, ...trailers].map((a) => [a.tag, assetRow(a, now)]));
   await tx.insert(asset).values([...rows.values()]);
-  const gauges = [...instruments.map((i) => instrumentRow(i, today)), ...[...rows.values()].filter((a) => ['truck', 'bus', 'fire-apparatus'].includes(a.class)).flatMap(dashGauges)];
+  const gauges = [
+    ...instruments.map((i) => instrumentRow(i, today)),
+    ...[...rows.values()].filter((a) => ['truck', 'bus', 'fire-apparatus'].includes(a.class)).flatMap(dashGauges),
+  ];
   await tx.insert(instrument).values(gauges);
   const byTag = new Map(gauges.map((g) => [g.tag, g]));
 

@@ -12,7 +12,13 @@ export interface DemoAsset {
   readonly title: string;
   readonly place: string;
   readonly attributes: Attributes;
-  readonly owes: { readonly procedure: string; readonly ruleSet: string; readonly interval: string; readonly counting: 'rolling' | 'anchored'; readonly dueInDays: number };
+  readonly owes: {
+    readonly procedure: string;
+    readonly ruleSet: string;
+    readonly interval: string;
+    readonly counting: 'rolling' | 'anchored';
+    readonly dueInDays: number;
+  };
 }
 
 const number = (value: number): Quantity => ({ value, unit: '1' });
@@ -119,13 +125,48 @@ export const instruments: readonly DemoInstrument[] = [
   pair(1, 2, 300),
   pair(2, 1, 120),
   pair(2, 2, 120),
-  { tag: 'MG-01', title: 'Dial manometer 0–10 inH2O', range: [0, 10, "[in_i'H2O]"], resolution: 0.05, accuracy: 0.1, correlation: 0.9, calibrationInDays: 95, address: null, rig: null },
-  { tag: 'MG-02', title: 'Dial manometer 0–25 mbar', range: [0, 25, 'mbar'], resolution: 0.25, accuracy: 0.4, correlation: 0, calibrationInDays: 70, address: null, rig: null },
-  { tag: 'MG-03', title: 'Slack-tube manometer 0–200 mmH2O', range: [0, 200, 'mm[H2O]'], resolution: 1, accuracy: 1, correlation: 0.95, calibrationInDays: -12, address: null, rig: null },
+  {
+    tag: 'MG-01',
+    title: 'Dial manometer 0–10 inH2O',
+    range: [0, 10, "[in_i'H2O]"],
+    resolution: 0.05,
+    accuracy: 0.1,
+    correlation: 0.9,
+    calibrationInDays: 95,
+    address: null,
+    rig: null,
+  },
+  {
+    tag: 'MG-02',
+    title: 'Dial manometer 0–25 mbar',
+    range: [0, 25, 'mbar'],
+    resolution: 0.25,
+    accuracy: 0.4,
+    correlation: 0,
+    calibrationInDays: 70,
+    address: null,
+    rig: null,
+  },
+  {
+    tag: 'MG-03',
+    title: 'Slack-tube manometer 0–200 mmH2O',
+    range: [0, 200, 'mm[H2O]'],
+    resolution: 1,
+    accuracy: 1,
+    correlation: 0.95,
+    calibrationInDays: -12,
+    address: null,
+    rig: null,
+  },
 ];
 
 /** Runs of the past, each carried out on a rig with the fault that the item had. */
-export const past: readonly { readonly tag: string; readonly daysAgo: number; readonly fault: string; readonly no?: { readonly item: string; readonly reason: string } }[] = [
+export const past: readonly {
+  readonly tag: string;
+  readonly daysAgo: number;
+  readonly fault: string;
+  readonly no?: { readonly item: string; readonly reason: string };
+}[] = [
   { tag: 'GS-03', daysAgo: 400, fault: 'none' },
   { tag: 'GS-07', daysAgo: 358, fault: 'none' },
   { tag: 'GS-02', daysAgo: 353, fault: 'none' },

@@ -56,41 +56,44 @@ class Conversation {
         return '';
       }
     });
-    if (word === 'OPEN') return void this.open(rest[0] ?? '');
-    const device = this.device;
-    if (!device) return void this.say('ERR open-first');
+    const answer = word === 'OPEN' ? this.open(rest[0] ?? '') : this.device ? this.obey(this.device, word, rest) : 'ERR open-first';
+    if (answer !== null) this.say(answer);
+  }
+
+  /** Carries a command out. @returns the answer; null where the answer is a stream of lines */
+  private obey(device: Device, word: string, rest: readonly string[]): string | null {
     switch (word) {
       case 'FROM': {
         const at = numberIn(rest[0], 0, Number.MAX_SAFE_INTEGER);
-        if (at === null) return void this.say('ERR number');
+        if (at === null) return 'ERR number';
         this.stop?.();
         this.stop = device.from(at, (data) => this.say(formatData(data)));
-        return;
+        return null;
       }
       case 'RESET':
-        return void this.say(device.reset(rest[0] ?? '') ? 'OK' : 'ERR no such fault');
+        return device.reset(rest[0] ?? '') ? 'OK' : 'ERR no such fault';
       case 'HAND': {
         const to = numberIn(rest[1] ?? '0', 0, 2_000_000);
-        return void this.say(to !== null && device.hand({ act: rest[0] ?? '', to }) ? 'OK' : 'ERR no such move');
+        return to !== null && device.hand({ act: rest[0] ?? '', to }) ? 'OK' : 'ERR no such move';
       }
       case 'FREE': {
         const speed = numberIn(rest[0], 0, FASTEST);
-        if (speed === null) return void this.say('ERR number');
+        if (speed === null) return 'ERR number';
         device.free(speed);
-        return void this.say('OK');
+        return 'OK';
       }
       case 'STEP': {
         const seconds = numberIn(rest[0], 0, LONGEST_STEP_S);
-        return void this.say(seconds === null ? 'ERR number' : `OK ${device.step(seconds)}`);
+        return seconds === null ? 'ERR number' : `OK ${device.step(seconds)}`;
       }
       default:
-        return void this.say('ERR word');
+        return 'ERR word';
     }
   }
 
-  private open(name: string): void {
+  private open(name: string): string {
     this.device = this.shelf.open(name);
-    this.say(this.device ? formatHello(this.device.hello()) : 'ERR no such device');
+    return this.device ? formatHello(this.device.hello()) : 'ERR no such device';
   }
 }
 

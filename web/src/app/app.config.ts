@@ -16,7 +16,10 @@ export const appConfig: ApplicationConfig = {
     provideHttpClient(withFetch(), withInterceptors([signedOutInterceptor])),
     provideRouter(routes, withComponentInputBinding()),
     // The run's state is a linked history: walking all of it to freeze it would cost more than the check is worth outside development.
-    provideStore({ [accountFeature.name]: accountFeature.reducer }, { runtimeChecks: { strictStateImmutability: isDevMode(), strictActionImmutability: false } }),
+    provideStore(
+      { [accountFeature.name]: accountFeature.reducer },
+      { runtimeChecks: { strictStateImmutability: isDevMode(), strictActionImmutability: false } },
+    ),
     provideEffects(AccountEffects),
     provideEnvironmentInitializer(() =>
       inject(PrimeNG).setConfig({

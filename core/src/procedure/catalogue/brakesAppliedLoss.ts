@@ -82,7 +82,14 @@ export const brakesAppliedLoss: Procedure = {
         { id: 'release', kind: 'act', text: 'Release the parking brake; keep off the pedal' },
         { id: 'static-settle', kind: 'wait', s: 'settle', text: 'Let both needles come to rest' },
       ],
-      method: { kind: 'decay', channels: ['primary', 'secondary'], hold: 'minute', start: { low: 'staticLow', high: 'startHigh' }, top: 'startHigh', gas: true },
+      method: {
+        kind: 'decay',
+        channels: ['primary', 'secondary'],
+        hold: 'minute',
+        start: { low: 'staticLow', high: 'startHigh' },
+        top: 'startHigh',
+        gas: true,
+      },
     },
     {
       id: 'applied',
@@ -92,7 +99,14 @@ export const brakesAppliedLoss: Procedure = {
       onFail: 'continue',
       phase: 'test',
       steps: [
-        { id: 'recharge', kind: 'reach', channel: 'primary', low: 'chargedLow', high: 'chargedHigh', text: 'Charge again; engine off, key on, parking brake released' },
+        {
+          id: 'recharge',
+          kind: 'reach',
+          channel: 'primary',
+          low: 'chargedLow',
+          high: 'chargedHigh',
+          text: 'Charge again; engine off, key on, parking brake released',
+        },
         { id: 'pedal', kind: 'act', text: 'Press the brake pedal hard and keep it there' },
         { id: 'applied-settle', kind: 'wait', s: 'settle', text: 'Hold the pedal; let both needles come to rest' },
       ],
@@ -146,7 +160,10 @@ export const brakesAppliedLoss: Procedure = {
       order: ['static', 'applied'],
       skip: [],
       parameters: parameters(100, 140),
-      limits: [within('combination.static', 'static', 'loss', '<', 3, cdl, 'primary'), within('combination.applied', 'applied', 'loss', '<=', 4, cdl, 'primary')],
+      limits: [
+        within('combination.static', 'static', 'loss', '<', 3, cdl, 'primary'),
+        within('combination.applied', 'applied', 'loss', '<=', 4, cdl, 'primary'),
+      ],
       decision: { kind: 'simple' },
     },
     {
@@ -158,7 +175,10 @@ export const brakesAppliedLoss: Procedure = {
       order: ['static', 'applied'],
       skip: [],
       parameters: parameters(100, 140),
-      limits: [within('bus-a.static', 'static', 'loss', '<=', 2, commonPractice, 'primary'), within('bus-a.applied', 'applied', 'loss', '<=', 3, commonPractice, 'primary')],
+      limits: [
+        within('bus-a.static', 'static', 'loss', '<=', 2, commonPractice, 'primary'),
+        within('bus-a.applied', 'applied', 'loss', '<=', 3, commonPractice, 'primary'),
+      ],
       decision: { kind: 'simple' },
     },
     {
@@ -170,7 +190,10 @@ export const brakesAppliedLoss: Procedure = {
       order: ['applied'],
       skip: ['static'],
       parameters: parameters(100, 140),
-      limits: [within('bus-b.first', 'applied', 'firstDrop', '<=', 15, commonPractice, 'primary'), within('bus-b.applied', 'applied', 'loss', '<=', 3, commonPractice, 'primary')],
+      limits: [
+        within('bus-b.first', 'applied', 'firstDrop', '<=', 15, commonPractice, 'primary'),
+        within('bus-b.applied', 'applied', 'loss', '<=', 3, commonPractice, 'primary'),
+      ],
       decision: { kind: 'simple' },
     },
     {
@@ -221,10 +244,35 @@ export const brakesAppliedLoss: Procedure = {
     { before: 'aftercare', text: 'Set the parking brake before you let the pedal up or take a chock out.' },
   ],
   faults: [
-    { stage: 'static', sign: 'Falls with the brakes released', cause: 'Tank drain, line, coupling or parking-brake circuit', next: 'Listen and soap along the supply lines, drains first' },
-    { stage: 'static', sign: 'One gauge falls, the other stands', cause: 'Leak in that circuit alone', next: 'Follow that circuit; check the protection valve holds' },
-    { stage: 'applied', sign: 'Stands when released, falls when applied', cause: 'A chamber diaphragm, service hose or foot valve', next: 'Second person on the pedal: listen at each chamber in turn' },
-    { stage: 'applied', sign: 'Large first drop, then steady', cause: 'Long push-rod strokes or much water in the tanks', next: 'Measure the strokes; drain the tanks' },
-    { stage: 'applied', sign: 'Rises after the pedal goes down', cause: 'Gas re-warming after the fast drop', next: 'Let the needle stand longer, then start the minute' },
+    {
+      stage: 'static',
+      sign: 'Falls with the brakes released',
+      cause: 'Tank drain, line, coupling or parking-brake circuit',
+      next: 'Listen and soap along the supply lines, drains first',
+    },
+    {
+      stage: 'static',
+      sign: 'One gauge falls, the other stands',
+      cause: 'Leak in that circuit alone',
+      next: 'Follow that circuit; check the protection valve holds',
+    },
+    {
+      stage: 'applied',
+      sign: 'Stands when released, falls when applied',
+      cause: 'A chamber diaphragm, service hose or foot valve',
+      next: 'Second person on the pedal: listen at each chamber in turn',
+    },
+    {
+      stage: 'applied',
+      sign: 'Large first drop, then steady',
+      cause: 'Long push-rod strokes or much water in the tanks',
+      next: 'Measure the strokes; drain the tanks',
+    },
+    {
+      stage: 'applied',
+      sign: 'Rises after the pedal goes down',
+      cause: 'Gas re-warming after the fast drop',
+      next: 'Let the needle stand longer, then start the minute',
+    },
   ],
 };

@@ -243,10 +243,25 @@ export const suitInflation: Procedure = {
     { before: 'aftercare', text: 'Let the pressure down slowly through the kit before you take anything off.' },
   ],
   faults: [
-    { stage: 'inflate', sign: 'Falls evenly, and so did the kit alone', cause: 'The test kit leaks', next: 'Prove the kit again with the blank on; soap its joints' },
-    { stage: 'inflate', sign: 'Falls fast at first, then hardly', cause: 'Not settled: folds stretching, air cooling', next: 'Settle longer and start again; keep sun and draught off' },
+    {
+      stage: 'inflate',
+      sign: 'Falls evenly, and so did the kit alone',
+      cause: 'The test kit leaks',
+      next: 'Prove the kit again with the blank on; soap its joints',
+    },
+    {
+      stage: 'inflate',
+      sign: 'Falls fast at first, then hardly',
+      cause: 'Not settled: folds stretching, air cooling',
+      next: 'Settle longer and start again; keep sun and draught off',
+    },
     { stage: 'inflate', sign: 'Falls evenly', cause: 'Zip end, a valve seat or a plug', next: 'Soap zip, valves, visor, seams, gloves, in that order' },
     { stage: 'inflate', sign: 'Rises', cause: 'The air inside warms', next: 'Wait until suit and room are equally warm, then repeat' },
-    { stage: 'rig-proof', sign: 'The kit alone loses pressure', cause: 'A joint, the blank or the hose', next: 'Remake the joint nearest the blank, prove it again' },
+    {
+      stage: 'rig-proof',
+      sign: 'The kit alone loses pressure',
+      cause: 'A joint, the blank or the hose',
+      next: 'Remake the joint nearest the blank, prove it again',
+    },
   ],
 };

@@ -11,8 +11,8 @@ export class AccountEffects {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
 
-  readonly signIn = createEffect(() =>
-    { return this.actions.pipe(
+  readonly signIn = createEffect(() => {
+    return this.actions.pipe(
       ofType(SignInActions.submitted),
       exhaustMap(({ name, password }) =>
         this.api.signIn(name, password).pipe(
@@ -20,20 +20,28 @@ export class AccountEffects {
           catchError((error: unknown) => of(AccountActions.refused({ problem: problemOf(error) }))),
         ),
       ),
-    ) },
-  );
+    );
+  });
 
   readonly enter = createEffect(
-    () =>
-      { return this.actions.pipe(
+    () => {
+      return this.actions.pipe(
         ofType(AccountActions.signedIn),
-        tap(() => void this.router.navigateByUrl(this.router.parseUrl(this.router.url).queryParams['next'] === undefined ? '/today' : String(this.router.parseUrl(this.router.url).queryParams['next']))),
-      ) },
+        tap(
+          () =>
+            void this.router.navigateByUrl(
+              this.router.parseUrl(this.router.url).queryParams['next'] === undefined
+                ? '/today'
+                : String(this.router.parseUrl(this.router.url).queryParams['next']),
+            ),
+        ),
+      );
+    },
     { dispatch: false },
   );
 
-  readonly signOut = createEffect(() =>
-    { return this.actions.pipe(
+  readonly signOut = createEffect(() => {
+    return this.actions.pipe(
       ofType(AccountActions.signOutPressed),
       exhaustMap(() =>
         this.api.signOut().pipe(
@@ -41,8 +49,16 @@ export class AccountEffects {
           catchError(() => of(AccountActions.signedOut())),
         ),
       ),
-    ) },
-  );
+    );
+  });
 
-  readonly leave = createEffect(() => { return this.actions.pipe(ofType(AccountActions.signedOut), tap(() => void this.router.navigateByUrl('/sign-in'))) }, { dispatch: false });
+  readonly leave = createEffect(
+    () => {
+      return this.actions.pipe(
+        ofType(AccountActions.signedOut),
+        tap(() => void this.router.navigateByUrl('/sign-in')),
+      );
+    },
+    { dispatch: false },
+  );
 }

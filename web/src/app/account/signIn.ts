@@ -18,7 +18,10 @@ import { accountFeature, SignInActions } from './accountStore';
 })
 export class SignIn {
   private readonly store = inject(Store);
-  protected readonly form = inject(NonNullableFormBuilder).group({ name: ['', (c: AbstractControl) => Validators.required(c)], password: ['', (c: AbstractControl) => Validators.required(c)] });
+  protected readonly form = inject(NonNullableFormBuilder).group({
+    name: ['', (c: AbstractControl) => Validators.required(c)],
+    password: ['', (c: AbstractControl) => Validators.required(c)],
+  });
   protected readonly waiting = this.store.selectSignal(accountFeature.selectWaiting);
   protected readonly problem = this.store.selectSignal(accountFeature.selectProblem);
   protected readonly demo = toSignal(

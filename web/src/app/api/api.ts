@@ -1,6 +1,19 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import type { AssetRow, InstrumentRow, Me, NewRun, ObligationRow, Problem, RecordRow, RecordView, RigCommand, RunRow, RunView, TodayView } from '@grellin/contract';
+import type {
+  AssetRow,
+  InstrumentRow,
+  Me,
+  NewRun,
+  ObligationRow,
+  Problem,
+  RecordRow,
+  RecordView,
+  RigCommand,
+  RunRow,
+  RunView,
+  TodayView,
+} from '@grellin/contract';
 import type { Procedure, RunEvent } from '@grellin/core';
 import type { Observable } from 'rxjs';
 

@@ -30,8 +30,8 @@ export class BenchEffects {
   private readonly account = (): string => this.store.selectSignal(accountFeature.selectMe)()?.id ?? '';
   private readonly bench = this.store.selectSignal(benchFeature.selectBenchState);
 
-  readonly load = createEffect(() =>
-    { return this.actions.pipe(
+  readonly load = createEffect(() => {
+    return this.actions.pipe(
       ofType(BenchActions.opened),
       switchMap(({ id }) =>
         this.api.run(id).pipe(
@@ -40,12 +40,12 @@ export class BenchEffects {
           takeUntil(this.left),
         ),
       ),
-    ) },
-  );
+    );
+  });
 
   /** A run that nobody but this account has written to yet is its opener's: the first lease needs no takeover. */
-  readonly findLease = createEffect(() =>
-    { return this.actions.pipe(
+  readonly findLease = createEffect(() => {
+    return this.actions.pipe(
       ofType(BenchActions.runArrived),
       concatMap(async ({ view }) => {
         const free = await this.leases.enter(view.id);
@@ -55,11 +55,11 @@ export class BenchEffects {
         const first = !kept && view.lease === 1 && view.by === me?.fullName ? this.leases.hold(account, view.id, 1) : null;
         return BenchActions.leaseFound({ held: free ? (kept ?? first) : null, elsewhere: !free });
       }),
-    ) },
-  );
+    );
+  });
 
-  readonly findQueue = createEffect(() =>
-    { return this.actions.pipe(
+  readonly findQueue = createEffect(() => {
+    return this.actions.pipe(
       ofType(StreamActions.arrived),
       // Once, when the history is there to fold onto.
       filter(() => !this.queueRead),
@@ -69,12 +69,12 @@ export class BenchEffects {
         const queued = await this.outbox.of(run, this.account());
         return OutboxActions.found({ events: queued.map((q) => q.event) });
       }),
-    ) },
-  );
+    );
+  });
   private queueRead = false;
 
-  readonly stream = createEffect(() =>
-    { return this.actions.pipe(
+  readonly stream = createEffect(() => {
+    return this.actions.pipe(
       ofType(BenchActions.runArrived),
       tap(() => (this.queueRead = false)),
       switchMap(({ view }) =>
@@ -83,12 +83,26 @@ export class BenchEffects {
           takeUntil(this.left),
         ),
       ),
-    ) },
+    );
+  });
+
+  /** The record's number comes with the closing, so the run is asked for once more. */
+  readonly closing = createEffect(() =>
+    this.actions.pipe(
+      ofType(StreamActions.arrived),
+      filter(({ closed }) => closed && this.bench().view?.record === null),
+      exhaustMap(() =>
+        this.api.run(this.bench().id ?? '').pipe(
+          map((view) => BenchActions.runClosed({ view })),
+          catchError(() => EMPTY),
+        ),
+      ),
+    ),
   );
 
   /** After a refusal the history is read anew from its beginning. */
-  readonly reread = createEffect(() =>
-    { return this.actions.pipe(
+  readonly reread = createEffect(() => {
+    return this.actions.pipe(
       ofType(OutboxActions.serverRefused),
       concatMap(async () => {
         const state = this.bench();
@@ -99,11 +113,11 @@ export class BenchEffects {
         if (state.held) this.leases.hold(this.account(), run, state.held.lease);
         return BenchActions.opened({ id: run });
       }),
-    ) },
-  );
+    );
+  });
 
-  readonly tick = createEffect(() =>
-    { return this.actions.pipe(
+  readonly tick = createEffect(() => {
+    return this.actions.pipe(
       ofType(BenchActions.opened),
       switchMap(() =>
         interval(TICK_MS).pipe(
@@ -111,30 +125,30 @@ export class BenchEffects {
           takeUntil(this.left),
         ),
       ),
-    ) },
-  );
+    );
+  });
 
   /** Compares the clocks when a run without a streaming gauge is opened, and again after the machine has slept. */
-  readonly sync = createEffect(() =>
-    { return this.actions.pipe(
+  readonly sync = createEffect(() => {
+    return this.actions.pipe(
       ofType(BenchActions.leaseFound),
       filter(() => !this.streams()),
       switchMap(() => from(this.clock.sync())),
       map((sync) => BenchActions.clockSynced({ sync })),
       catchError(() => of(BenchActions.clockUnreachable())),
-    ) },
-  );
+    );
+  });
 
-  readonly noteSync = createEffect(() =>
-    { return this.actions.pipe(
+  readonly noteSync = createEffect(() => {
+    return this.actions.pipe(
       ofType(BenchActions.clockSynced),
       filter(() => this.store.selectSignal(benchFeature.selectMine)()),
       map(({ sync }) => BenchActions.stated({ body: { kind: 'synced', ...sync } })),
-    ) },
-  );
+    );
+  });
 
-  readonly watchSleep = createEffect(() =>
-    { return this.actions.pipe(
+  readonly watchSleep = createEffect(() => {
+    return this.actions.pipe(
       ofType(BenchActions.opened),
       switchMap(() => {
         let parted = this.clock.wall() - this.clock.tick();
@@ -148,23 +162,28 @@ export class BenchEffects {
           filter((slept) => Math.abs(slept) > PARTED_MS && !this.streams()),
           concatMap((slept) =>
             from(this.clock.sync()).pipe(
-              concatMap((sync) => of(BenchActions.clockSynced({ sync }), BenchActions.stated({ body: { kind: 'gap', wallMs: Math.round(Math.max(slept, 0)), tickMs: Math.round(Math.max(-slept, 0)) } }))),
+              concatMap((sync) =>
+                of(
+                  BenchActions.clockSynced({ sync }),
+                  BenchActions.stated({ body: { kind: 'gap', wallMs: Math.round(Math.max(slept, 0)), tickMs: Math.round(Math.max(-slept, 0)) } }),
+                ),
+              ),
               catchError(() => of(BenchActions.clockUnreachable())),
             ),
           ),
           takeUntil(this.left),
         );
       }),
-    ) },
-  );
+    );
+  });
 
   /** A statement becomes an event: asked of `may` first, kept in this browser, and only then drawn. */
-  readonly state = createEffect(() =>
-    { return this.actions.pipe(
+  readonly state = createEffect(() => {
+    return this.actions.pipe(
       ofType(BenchActions.stated),
       concatMap(({ body }) => this.event(body)),
-    ) },
-  );
+    );
+  });
 
   private streams(): boolean {
     return Object.values(this.bench().view?.instruments ?? {}).some((i) => i.streams);
@@ -172,7 +191,8 @@ export class BenchEffects {
 
   private async event(body: EventBody) {
     const { plan, run, held, id } = this.bench();
-    if (!plan || !held || !id || !this.store.selectSignal(benchFeature.selectMine)()) return BenchActions.statementRefused({ message: 'This tab only looks on.' });
+    if (!plan || !held || !id || !this.store.selectSignal(benchFeature.selectMine)())
+      return BenchActions.statementRefused({ message: 'This tab only looks on.' });
     const last = run.sources[held.source];
     const now = Math.max(this.store.selectSignal(benchFeature.selectNow)(), last?.at ?? 0);
     const event: RunEvent = { id: v7(), source: held.source, n: (last?.n ?? 0) + 1, at: now, ...body };
@@ -183,12 +203,18 @@ export class BenchEffects {
   }
 
   /** Sends what is queued, in order, until nothing is left; while the server is away it is tried again every second. */
-  readonly send = createEffect(() =>
-    { return merge(this.actions.pipe(ofType(OutboxActions.queued, OutboxActions.found)), this.actions.pipe(ofType(BenchActions.opened), switchMap(() => interval(RESEND_MS).pipe(takeUntil(this.left))))).pipe(
+  readonly send = createEffect(() => {
+    return merge(
+      this.actions.pipe(ofType(OutboxActions.queued, OutboxActions.found)),
+      this.actions.pipe(
+        ofType(BenchActions.opened),
+        switchMap(() => interval(RESEND_MS).pipe(takeUntil(this.left))),
+      ),
+    ).pipe(
       exhaustMap(() => from(this.flush()).pipe(catchError(() => EMPTY))),
       filter((action) => action !== null),
-    ) },
-  );
+    );
+  });
 
   private async flush() {
     const run = this.bench().id;
@@ -198,7 +224,13 @@ export class BenchEffects {
     if (!first) return null;
     const batch = queued.filter((q) => q.lease === first.lease).slice(0, 100);
     try {
-      const stored = await firstValueFrom(this.api.append(run, first.lease, batch.map((q) => q.event)));
+      const stored = await firstValueFrom(
+        this.api.append(
+          run,
+          first.lease,
+          batch.map((q) => q.event),
+        ),
+      );
       const ids = stored.map((s) => s.id);
       await this.outbox.remove(run, new Set(ids));
       return OutboxActions.sent({ ids });
@@ -209,8 +241,8 @@ export class BenchEffects {
     }
   }
 
-  readonly takeOver = createEffect(() =>
-    { return this.actions.pipe(
+  readonly takeOver = createEffect(() => {
+    return this.actions.pipe(
       ofType(BenchActions.takeOverPressed),
       map(() => this.bench().id ?? ''),
       exhaustMap((id) =>
@@ -219,18 +251,27 @@ export class BenchEffects {
           catchError((error: unknown) => of(BenchActions.statementRefused({ message: problemOf(error).message }))),
         ),
       ),
-    ) },
-  );
+    );
+  });
 
   readonly leave = createEffect(
-    () =>
-      { return this.actions.pipe(
+    () => {
+      return this.actions.pipe(
         ofType(BenchActions.left),
         tap(() => this.entered.forEach((run) => this.leases.leave(run))),
-      ) },
+      );
+    },
     { dispatch: false },
   );
   private readonly entered = new Set<string>();
 
-  readonly noteEntered = createEffect(() => { return this.actions.pipe(ofType(BenchActions.opened), tap(({ id }) => this.entered.add(id))) }, { dispatch: false });
+  readonly noteEntered = createEffect(
+    () => {
+      return this.actions.pipe(
+        ofType(BenchActions.opened),
+        tap(({ id }) => this.entered.add(id)),
+      );
+    },
+    { dispatch: false },
+  );
 }

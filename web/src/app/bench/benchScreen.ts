@@ -77,18 +77,29 @@ export class BenchScreen {
     return n.kind === 'begin' ? n.stage.id : null;
   });
   protected readonly rigInstrument = computed(() => Object.values(this.bench().view?.instruments ?? {}).find((i) => i.simulated && i.streams));
-  protected readonly typedChannels = computed(() => (this.view()?.gauges ?? []).map((g) => ({ ...g, instrument: this.bench().view?.instruments[g.channel] })).filter((g) => g.instrument?.streams === false));
+  protected readonly typedChannels = computed(() =>
+    (this.view()?.gauges ?? []).map((g) => ({ ...g, instrument: this.bench().view?.instruments[g.channel] })).filter((g) => g.instrument?.streams === false),
+  );
   protected readonly gaugeFacts = computed(() => {
     const { run } = this.bench();
     return (this.view()?.gauges ?? []).map((g) => {
       const i = run.opened?.instruments[g.channel];
-      return i ? { title: g.title, fact: `${i.id} ±${showQuantity(i.accuracy)}, ${i.fitted ? 'fitted' : `to ${i.calibrationDue ?? 'no date'}`}` } : { title: g.title, fact: '' };
+      return i
+        ? { title: g.title, fact: `${i.id} ±${showQuantity(i.accuracy)}, ${i.fitted ? 'fitted' : `to ${i.calibrationDue ?? 'no date'}`}` }
+        : { title: g.title, fact: '' };
     });
   });
   protected readonly limitFacts = computed(() => {
     const { plan } = this.bench();
     const stage = this.view()?.stage;
-    return plan && stage ? plan.limits.filter((l) => l.stage === stage.id).map((l) => `${{ loss: 'loss', lossPerMinute: 'loss a minute', end: 'left at the end', ratio: 'share left', firstDrop: 'first drop' }[l.of]} ${{ '<': 'under', '<=': 'at most', '>': 'over', '>=': 'at least' }[l.op]} ${showQuantity(l.resolved)}`) : [];
+    return plan && stage
+      ? plan.limits
+          .filter((l) => l.stage === stage.id)
+          .map(
+            (l) =>
+              `${{ loss: 'loss', lossPerMinute: 'loss a minute', end: 'left at the end', ratio: 'share left', firstDrop: 'first drop' }[l.of]} ${{ '<': 'under', '<=': 'at most', '>': 'over', '>=': 'at least' }[l.op]} ${showQuantity(l.resolved)}`,
+          )
+      : [];
   });
 
   /** Why the primary action is not open yet; null when it is. */
@@ -167,7 +178,14 @@ export class BenchScreen {
     if (event.ctrlKey || event.metaKey || event.altKey || this.asking() || target?.matches('input, textarea, select')) return;
     const pressed = event.key === ' ' ? 'space' : event.key.toLowerCase();
     if (pressed === 'space' && this.walking && target?.matches('button, a') && !target.matches('.primary')) return;
-    const act: Readonly<Record<string, () => void>> = { space: () => this.press(), n: () => this.no(), a: () => this.notApplicable(), t: () => this.touched(), r: () => this.again(), x: () => this.abandon() };
+    const act: Readonly<Record<string, () => void>> = {
+      space: () => this.press(),
+      n: () => this.no(),
+      a: () => this.notApplicable(),
+      t: () => this.touched(),
+      r: () => this.again(),
+      x: () => this.abandon(),
+    };
     const found = act[pressed];
     if (!found) return;
     event.preventDefault();
@@ -182,7 +200,7 @@ export class BenchScreen {
     const view = this.view();
     if (view?.next.kind === 'closed') {
       const record = this.bench().view?.record;
-      void this.router.navigate(record ? ['/log', record] : ['/log']);
+      if (record) void this.router.navigate(['/log', record]);
       return;
     }
     if (this.enabled() && view?.primary.body) this.say(view.primary.body);
@@ -197,7 +215,11 @@ export class BenchScreen {
   protected notApplicable(): void {
     const n = this.view()?.next;
     if (n?.kind !== 'answer' || !n.item.optional || !this.mine()) return;
-    this.asking.set({ question: 'Why does it not apply?', action: 'Does not apply', body: (reason) => ({ kind: 'answered', item: n.item.id, answer: 'notApplicable', reason }) });
+    this.asking.set({
+      question: 'Why does it not apply?',
+      action: 'Does not apply',
+      body: (reason) => ({ kind: 'answered', item: n.item.id, answer: 'notApplicable', reason }),
+    });
   }
 
   protected touched(): void {
@@ -208,13 +230,21 @@ export class BenchScreen {
   protected again(): void {
     const redo = this.redo();
     if (!redo || !this.mine()) return;
-    this.asking.set({ question: `Why is “${redo.stage.title}” done again?`, action: 'Do it again', body: (reason) => ({ kind: 'began', stage: redo.stage.id, attempt: redo.attempt, reason }) });
+    this.asking.set({
+      question: `Why is “${redo.stage.title}” done again?`,
+      action: 'Do it again',
+      body: (reason) => ({ kind: 'began', stage: redo.stage.id, attempt: redo.attempt, reason }),
+    });
   }
 
   protected giveUp(): void {
     const n = this.view()?.next;
     if (n?.kind !== 'hold' || !this.mine()) return;
-    this.asking.set({ question: 'Why is the hold broken off?', action: 'Break it off', body: (reason) => ({ kind: 'ended', stage: n.stage.id, attempt: n.attempt, reason }) });
+    this.asking.set({
+      question: 'Why is the hold broken off?',
+      action: 'Break it off',
+      body: (reason) => ({ kind: 'ended', stage: n.stage.id, attempt: n.attempt, reason }),
+    });
   }
 
   protected abandon(): void {

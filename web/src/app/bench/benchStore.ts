@@ -10,6 +10,7 @@ export const BenchActions = createActionGroup({
     opened: props<{ id: string }>(),
     left: emptyProps(),
     'run arrived': props<{ view: RunView }>(),
+    'run closed': props<{ view: RunView }>(),
     'run failed': props<{ problem: Problem }>(),
     'lease found': props<{ held: Held | null; elsewhere: boolean }>(),
     'clock synced': props<{ sync: Sync }>(),
@@ -93,7 +94,13 @@ function folded(state: BenchState, events: readonly RunEvent[]): BenchState {
   if (fresh.length === 0) return state;
   let run = state.run;
   for (const e of fresh) run = fold(run, e);
-  const plan = state.plan ?? (state.view && planOf(state.view, fresh.find((e) => e.kind === 'opened')));
+  const plan =
+    state.plan ??
+    (state.view &&
+      planOf(
+        state.view,
+        fresh.find((e) => e.kind === 'opened'),
+      ));
   return { ...state, run, plan, known: new Set([...state.known, ...fresh.map((e) => e.id)]) };
 }
 
@@ -109,6 +116,7 @@ export const benchFeature = createFeature({
     on(BenchActions.opened, (_state, { id }): BenchState => ({ ...initial, id })),
     on(BenchActions.left, (): BenchState => initial),
     on(BenchActions.runArrived, (state, { view }): BenchState => ({ ...state, view, lease: view.lease })),
+    on(BenchActions.runClosed, (state, { view }): BenchState => ({ ...state, view })),
     on(BenchActions.runFailed, (state, { problem }): BenchState => ({ ...state, problem })),
     on(BenchActions.leaseFound, (state, { held, elsewhere }): BenchState => ({ ...state, held, elsewhere, lease: Math.max(state.lease, held?.lease ?? 0) })),
     on(BenchActions.clockSynced, (state, { sync }): BenchState => ({ ...state, sync })),

@@ -85,7 +85,10 @@ function segmentsOf(plan: Plan, state: RunState, here: Stage | null): readonly S
 function primaryOf(n: Next, now: number): Primary {
   switch (n.kind) {
     case 'begin':
-      return { label: n.attempt > 1 ? `Begin again: ${n.stage.title}` : n.stage.title, body: { kind: 'began', stage: n.stage.id, attempt: n.attempt, ...(n.attempt > 1 ? { reason: 'broken off before' } : {}) } };
+      return {
+        label: n.attempt > 1 ? `Begin again: ${n.stage.title}` : n.stage.title,
+        body: { kind: 'began', stage: n.stage.id, attempt: n.attempt, ...(n.attempt > 1 ? { reason: 'broken off before' } : {}) },
+      };
     case 'answer':
       return { label: 'Yes', body: { kind: 'answered', item: n.item.id, answer: 'yes' } };
     case 'act':
@@ -139,7 +142,8 @@ function gaugesOf(plan: Plan, state: RunState, n: Next, shown: Stage | null): re
     const places = step ? (step.unit === unit ? decimalsOf(step.value) : Math.max(0, Math.ceil(-Math.log10(decimalIn(step, unit).toNumber())))) : 2;
     const reach = n.kind === 'reach' && n.step.kind === 'reach' && n.step.channel === channel;
     const window = (reach || n.kind === 'start') && 'low' in n ? n : null;
-    const inside = window && newest ? decimalIn(newest, window.low.unit).gte(window.low.value) && decimalIn(newest, window.high.unit).lte(window.high.value) : null;
+    const inside =
+      window && newest ? decimalIn(newest, window.low.unit).gte(window.low.value) && decimalIn(newest, window.high.unit).lte(window.high.value) : null;
     return {
       channel,
       title: plan.procedure.channels[channel]?.title ?? channel,
@@ -161,7 +165,9 @@ function percentSoFar(plan: Plan, state: RunState, stage: Stage): number | null 
     const start = trace.points.findLast(([at]) => at <= startAt)?.[1];
     const newest = trace.points.at(-1)?.[1];
     const wedge = start === undefined ? null : allowanceWedge(plan, stage.id, channel, start, trace.unit);
-    return start === undefined || newest === undefined || !wedge || wedge.permitted <= 0 ? [] : [Math.max(0, Math.round(((start - newest) / wedge.permitted) * 100))];
+    return start === undefined || newest === undefined || !wedge || wedge.permitted <= 0
+      ? []
+      : [Math.max(0, Math.round(((start - newest) / wedge.permitted) * 100))];
   });
   return shares.length === 0 ? null : Math.max(...shares);
 }
@@ -169,7 +175,8 @@ function percentSoFar(plan: Plan, state: RunState, stage: Stage): number | null 
 function timerOf(plan: Plan, state: RunState, n: Next, now: number): HoldView | null {
   if (n.kind === 'wait') return { left: showClock(n.until - now), label: 'Time left to settle', percent: null };
   if (n.kind === 'hold') return { left: showClock(n.until - now), label: 'Time left in the hold', percent: percentSoFar(plan, state, n.stage) };
-  if ((n.kind === 'start' || n.kind === 'reach') && n.stage.method.kind === 'decay') return { left: showClock(decimalIn(figureOf(plan, n.stage.method.hold), 'ms').toNumber()), label: 'The hold will last', percent: null };
+  if ((n.kind === 'start' || n.kind === 'reach') && n.stage.method.kind === 'decay')
+    return { left: showClock(decimalIn(figureOf(plan, n.stage.method.hold), 'ms').toNumber()), label: 'The hold will last', percent: null };
   return null;
 }
 

@@ -57,6 +57,15 @@ export class DecayStrip {
   private colours(): StripColours {
     const style = getComputedStyle(this.box().nativeElement);
     const token = (name: string): string => style.getPropertyValue(`--${name}`).trim();
-    return { ink: token('ink'), faint: token('faint'), rule: token('rule'), accent: token('accent'), wedge: token('wedge'), beyond: token('beyond'), soft: token('soft'), panel: token('panel') };
+    return {
+      ink: token('ink'),
+      faint: token('faint'),
+      rule: token('rule'),
+      accent: token('accent'),
+      wedge: token('wedge'),
+      beyond: token('beyond'),
+      soft: token('soft'),
+      panel: token('panel'),
+    };
   }
 }

@@ -22,7 +22,15 @@ export class Leases {
     if (text === null) return null;
     try {
       const value: unknown = JSON.parse(text);
-      if (typeof value === 'object' && value !== null && 'lease' in value && 'source' in value && typeof value.lease === 'number' && typeof value.source === 'string') return { lease: value.lease, source: value.source };
+      if (
+        typeof value === 'object' &&
+        value !== null &&
+        'lease' in value &&
+        'source' in value &&
+        typeof value.lease === 'number' &&
+        typeof value.source === 'string'
+      )
+        return { lease: value.lease, source: value.source };
     } catch {
       // Not ours: as good as none.
     }

@@ -43,7 +43,8 @@ export class Outbox {
 
   async remove(run: string, ids: ReadonlySet<string>): Promise<void> {
     const transaction = (await this.open()).transaction('queue', 'readwrite');
-    for (let cursor = await transaction.store.index('run').openCursor(run); cursor; cursor = await cursor.continue()) if (ids.has(cursor.value.event.id)) await cursor.delete();
+    for (let cursor = await transaction.store.index('run').openCursor(run); cursor; cursor = await cursor.continue())
+      if (ids.has(cursor.value.event.id)) await cursor.delete();
     await transaction.done;
   }
 }

@@ -19,7 +19,16 @@ export interface TypedReading {
     <form (ngSubmit)="write()">
       <label [attr.for]="'reading-' + channel()">{{ title() }}, read now</label>
       <div class="row">
-        <input pInputText [id]="'reading-' + channel()" name="value" inputmode="decimal" autocomplete="off" [ngModel]="text()" (ngModelChange)="text.set($event)" [attr.aria-invalid]="wrong()" />
+        <input
+          pInputText
+          [id]="'reading-' + channel()"
+          name="value"
+          inputmode="decimal"
+          autocomplete="off"
+          [ngModel]="text()"
+          (ngModelChange)="text.set($event)"
+          [attr.aria-invalid]="wrong()"
+        />
         <select name="unit" aria-label="Unit" [ngModel]="unit()" (ngModelChange)="unit.set($event)">
           @for (u of choices(); track u) {
             <option [value]="u">{{ label(u) }}</option>

@@ -52,21 +52,21 @@ export function stripOption(view: StripView, c: StripColours): StripOption {
   const ticks: number[] = [];
   for (let t = Math.ceil((view.x[0] - view.zero) / step) * step; t + view.zero <= view.x[1]; t += step) ticks.push(t + view.zero);
   const [main, ...others] = view.lines;
-  const lines = [...others, ...(main ? [main] : [])].map(
-    (l): LineSeriesOption => ({
-      type: 'line',
-      name: l.title,
-      data: l.points.map(([at, value]) => [at, value]),
-      showSymbol: false,
-      clip: true,
-      silent: true,
-      animation: false,
-      z: l.judged ? 4 : 3,
-      sampling: 'lttb',
-      lineStyle: { color: l.judged ? c.ink : c.faint, width: l.judged ? 3 : 1.5, type: l.judged ? 'solid' : 'dashed' },
-      ...(view.lines.length > 1 ? { endLabel: { show: true, formatter: l.title, color: c.faint, fontFamily: 'IBM Plex Sans', fontSize: 13, offset: [-90, l.judged ? -14 : 16] } } : {}),
-    }),
-  );
+  const lines = [...others, ...(main ? [main] : [])].map((l): LineSeriesOption => ({
+    type: 'line',
+    name: l.title,
+    data: l.points.map(([at, value]) => [at, value]),
+    showSymbol: false,
+    clip: true,
+    silent: true,
+    animation: false,
+    z: l.judged ? 4 : 3,
+    sampling: 'lttb',
+    lineStyle: { color: l.judged ? c.ink : c.faint, width: l.judged ? 3 : 1.5, type: l.judged ? 'solid' : 'dashed' },
+    ...(view.lines.length > 1
+      ? { endLabel: { show: true, formatter: l.title, color: c.faint, fontFamily: 'IBM Plex Sans', fontSize: 13, offset: [-90, l.judged ? -14 : 16] } }
+      : {}),
+  }));
   const newest = main?.points.at(-1);
   const marks: LineSeriesOption = {
     type: 'line',
@@ -81,7 +81,12 @@ export function stripOption(view: StripView, c: StripColours): StripOption {
       silent: true,
       data: [
         ...view.phases.map((p): [object, object] => [
-          { name: p.label, xAxis: p.from, itemStyle: { color: c.soft, opacity: 0.6, borderColor: c.rule, borderWidth: 1 }, label: { color: c.faint, position: 'insideTopLeft', fontFamily: 'IBM Plex Sans', fontSize: 13 } },
+          {
+            name: p.label,
+            xAxis: p.from,
+            itemStyle: { color: c.soft, opacity: 0.6, borderColor: c.rule, borderWidth: 1 },
+            label: { color: c.faint, position: 'insideTopLeft', fontFamily: 'IBM Plex Sans', fontSize: 13 },
+          },
           { xAxis: p.to },
         ]),
         ...(view.window ? [[{ yAxis: view.window.low, itemStyle: { color: c.wedge } }, { yAxis: view.window.high }] as [object, object]] : []),
@@ -94,7 +99,18 @@ export function stripOption(view: StripView, c: StripColours): StripOption {
       data: view.wedge
         ? [
             { xAxis: view.wedge.until, lineStyle: { color: c.ink, width: 3, type: 'solid' }, label: { show: false } },
-            { yAxis: view.wedge.limit, lineStyle: { color: c.ink, width: 1, type: 'dotted' }, label: { formatter: `limit ${Number(view.wedge.limit.toPrecision(4))}`, color: c.ink, position: 'insideEndBottom', fontFamily: 'IBM Plex Sans', fontWeight: 600, fontSize: 13 } },
+            {
+              yAxis: view.wedge.limit,
+              lineStyle: { color: c.ink, width: 1, type: 'dotted' },
+              label: {
+                formatter: `limit ${Number(view.wedge.limit.toPrecision(4))}`,
+                color: c.ink,
+                position: 'insideEndBottom',
+                fontFamily: 'IBM Plex Sans',
+                fontWeight: 600,
+                fontSize: 13,
+              },
+            },
           ]
         : [],
     },

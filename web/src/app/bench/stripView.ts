@@ -70,12 +70,20 @@ export function stripView(plan: Plan, state: RunState, stage: Stage, now: number
   if (!first) return null;
   const { hold, beganAt, marks } = first;
   const judged = (channel: string): boolean => plan.limits.some((l) => l.stage === stage.id && (l.channel ?? channel) === channel);
-  const lines = traces.map(({ channel, trace }) => ({ channel, title: plan.procedure.channels[channel]?.title ?? channel, judged: judged(channel), points: trace?.points ?? [] }));
+  const lines = traces.map(({ channel, trace }) => ({
+    channel,
+    title: plan.procedure.channels[channel]?.title ?? channel,
+    judged: judged(channel),
+    points: trace?.points ?? [],
+  }));
 
   const end = first.endedAt ?? now;
   const holdMs = hold ? hold.until - hold.clockAt : null;
   const x: readonly [number, number] = hold
-    ? [Math.max(beganAt, hold.clockAt - Math.max(LEAST_SPAN_MS / 2, (holdMs ?? 0) * BEFORE_SHARE)), Math.max(hold.until, Math.min(end, hold.until + (holdMs ?? 0) * 0.1)) + (holdMs ?? 0) * 0.03]
+    ? [
+        Math.max(beganAt, hold.clockAt - Math.max(LEAST_SPAN_MS / 2, (holdMs ?? 0) * BEFORE_SHARE)),
+        Math.max(hold.until, Math.min(end, hold.until + (holdMs ?? 0) * 0.1)) + (holdMs ?? 0) * 0.03,
+      ]
     : [Math.max(beganAt, end - 15 * LEAST_SPAN_MS), Math.max(beganAt + LEAST_SPAN_MS, end + LEAST_SPAN_MS / 6)];
 
   const judgedLine = lines.find((l) => l.judged) ?? lines[0];
@@ -84,7 +92,12 @@ export function stripView(plan: Plan, state: RunState, stage: Stage, now: number
   const wedge = hold && start !== undefined && limits ? { from: hold.startAt, until: hold.until, start, limit: limits.limit } : null;
 
   const seen = lines.flatMap((l) => l.points.filter(([at]) => at >= x[0] && at <= x[1]).map((p) => p[1]));
-  let y = rangeOf([...seen, ...(window ? [window.low, window.high] : []), ...(wedge ? [wedge.start, wedge.limit] : []), ...(seen.length === 0 && !window ? [0, 1] : [])]);
+  let y = rangeOf([
+    ...seen,
+    ...(window ? [window.low, window.high] : []),
+    ...(wedge ? [wedge.start, wedge.limit] : []),
+    ...(seen.length === 0 && !window ? [0, 1] : []),
+  ]);
   if (wedge) {
     // What came before the hold must not squeeze the wedge flat: beyond a few allowances it is cut off.
     const permitted = wedge.start - wedge.limit;

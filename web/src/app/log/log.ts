@@ -27,7 +27,15 @@ import { LogActions, logFeature } from './logStore';
         <input pInputText type="search" placeholder="Filter the log" aria-label="Filter the log" (input)="table.filterGlobal(value($event), 'contains')" />
         <button pButton type="button" [outlined]="true" (click)="export()">Export CSV</button>
       </div>
-      <p-table #table [value]="rows()" dataKey="number" sortField="sealedAt" [sortOrder]="-1" [globalFilterFields]="['number', 'tag', 'assetTitle', 'procedureTitle', 'word', 'by']" [tableStyle]="{ 'min-width': '56rem' }">
+      <p-table
+        #table
+        [value]="rows()"
+        dataKey="number"
+        sortField="sealedAt"
+        [sortOrder]="-1"
+        [globalFilterFields]="['number', 'tag', 'assetTitle', 'procedureTitle', 'word', 'by']"
+        [tableStyle]="{ 'min-width': '56rem' }"
+      >
         <ng-template #header>
           <tr>
             <th pSortableColumn="sealedAt" scope="col">When (UTC) <p-sortIcon field="sealedAt" /></th>
@@ -42,16 +50,25 @@ import { LogActions, logFeature } from './logStore';
         <ng-template #body let-r>
           <tr>
             <td>{{ r.when }}</td>
-            <td><span class="tag">{{ r.tag }}</span><span class="faint">{{ r.assetTitle }}</span></td>
-            <td>{{ r.procedureTitle }}<span class="faint">{{ r.ruleSetTitle }} · {{ r.by }}{{ r.simulated ? ' · simulated' : '' }}</span></td>
-            <td><span class="state"><gr-seal [kind]="r.verdict" [size]="20" /> {{ r.word }}</span></td>
+            <td>
+              <span class="tag">{{ r.tag }}</span
+              ><span class="faint">{{ r.assetTitle }}</span>
+            </td>
+            <td>
+              {{ r.procedureTitle }}<span class="faint">{{ r.ruleSetTitle }} · {{ r.by }}{{ r.simulated ? ' · simulated' : '' }}</span>
+            </td>
+            <td>
+              <span class="state"><gr-seal [kind]="r.verdict" [size]="20" /> {{ r.word }}</span>
+            </td>
             <td>
               @if (r.allowancePercent !== null) {
                 <gr-allowance [percent]="r.allowancePercent" />
               }
             </td>
             <td>{{ r.nextDue ?? '–' }}</td>
-            <td><a [routerLink]="['/log', r.number]">{{ r.number }}</a></td>
+            <td>
+              <a [routerLink]="['/log', r.number]">{{ r.number }}</a>
+            </td>
           </tr>
         </ng-template>
         <ng-template #emptymessage>
@@ -99,7 +116,18 @@ export class Log {
 
   protected export(): void {
     const columns = ['record', 'sealed_at', 'tag', 'procedure', 'rule_set', 'verdict', 'allowance_percent', 'simulated', 'by', 'next_due'];
-    const rows = this.rows().map((r) => [r.number, r.sealedAt, r.tag, r.procedure, r.ruleSetTitle, r.verdict, r.allowancePercent, r.simulated, r.by, r.nextDue]);
+    const rows = this.rows().map((r) => [
+      r.number,
+      r.sealedAt,
+      r.tag,
+      r.procedure,
+      r.ruleSetTitle,
+      r.verdict,
+      r.allowancePercent,
+      r.simulated,
+      r.by,
+      r.nextDue,
+    ]);
     save(this.document, 'log.csv', csv(columns, rows));
   }
 

@@ -9,8 +9,8 @@ export class LogEffects {
   private readonly actions = inject(Actions);
   private readonly api = inject(Api);
 
-  readonly load = createEffect(() =>
-    { return this.actions.pipe(
+  readonly load = createEffect(() => {
+    return this.actions.pipe(
       ofType(LogActions.opened),
       switchMap(() =>
         this.api.records().pipe(
@@ -18,11 +18,11 @@ export class LogEffects {
           catchError((error: unknown) => of(LogActions.failed({ problem: problemOf(error) }))),
         ),
       ),
-    ) },
-  );
+    );
+  });
 
-  readonly loadOne = createEffect(() =>
-    { return this.actions.pipe(
+  readonly loadOne = createEffect(() => {
+    return this.actions.pipe(
       ofType(RecordActions.opened),
       switchMap(({ number }) =>
         this.api.record(number).pipe(
@@ -30,6 +30,6 @@ export class LogEffects {
           catchError((error: unknown) => of(RecordActions.failed({ problem: problemOf(error) }))),
         ),
       ),
-    ) },
-  );
+    );
+  });
 }

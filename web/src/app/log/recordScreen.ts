@@ -29,7 +29,9 @@ export class RecordScreen {
     const [t0, t1] = [points[0]?.[0] ?? 0, points.at(-1)?.[0] ?? 1];
     const low = Math.min(...values);
     const span = Math.max(Math.max(...values) - low, 1e-9);
-    const path = points.map(([t, v], i) => `${i === 0 ? 'M' : 'L'}${(((t - t0) / (t1 - t0)) * 600).toFixed(1)} ${(76 - ((v - low) / span) * 72).toFixed(1)}`).join('');
+    const path = points
+      .map(([t, v], i) => `${i === 0 ? 'M' : 'L'}${(((t - t0) / (t1 - t0)) * 600).toFixed(1)} ${(76 - ((v - low) / span) * 72).toFixed(1)}`)
+      .join('');
     return { path, from: values[0]?.toFixed(2) ?? '', to: values.at(-1)?.toFixed(2) ?? '' };
   });
 

@@ -5,7 +5,9 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
   selector: 'gr-allowance',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <span class="track" [class.large]="large()" aria-hidden="true"><span class="used" [class.over]="percent() > 100" [style.width.%]="width()"></span><span class="limit"></span></span>
+    <span class="track" [class.large]="large()" aria-hidden="true"
+      ><span class="used" [class.over]="percent() > 100" [style.width.%]="width()"></span><span class="limit"></span
+    ></span>
     <span class="number">{{ percent() }} %<span class="visually-hidden"> of the allowance used</span></span>
   `,
   styles: `

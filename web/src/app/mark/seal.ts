@@ -40,5 +40,7 @@ export type SealKind = Verdict | 'none';
 export class Seal {
   readonly kind = input.required<SealKind>();
   readonly size = input(22);
-  protected readonly colour = computed(() => ({ pass: 'var(--tight)', fail: 'var(--leaks)', undecided: 'var(--undecided)', void: 'var(--void)', none: 'var(--faint)' })[this.kind()]);
+  protected readonly colour = computed(
+    () => ({ pass: 'var(--tight)', fail: 'var(--leaks)', undecided: 'var(--undecided)', void: 'var(--void)', none: 'var(--faint)' })[this.kind()],
+  );
 }

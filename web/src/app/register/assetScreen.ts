@@ -37,7 +37,11 @@ export class AssetScreen {
     const rows = assetClass(asset?.class ?? '')?.attributes ?? [];
     return rows.filter((r) => asset?.attributes[r.id] !== undefined).map((r) => ({ title: r.title, value: this.show(asset?.attributes[r.id]) }));
   });
-  protected readonly isTested = computed(() => this.page()?.procedures.some((p) => Object.values(p.document.roles).some((r) => !r.optional && r.classes.includes(this.page()?.asset.class ?? ''))) ?? false);
+  protected readonly isTested = computed(
+    () =>
+      this.page()?.procedures.some((p) => Object.values(p.document.roles).some((r) => !r.optional && r.classes.includes(this.page()?.asset.class ?? ''))) ??
+      false,
+  );
 
   constructor() {
     effect(() => this.store.dispatch(AssetPageActions.opened({ id: this.id() })));

@@ -51,7 +51,12 @@ export class Register {
   protected readonly problem = computed(() => this.loaded().problem);
   protected readonly loading = computed(() => this.loaded().loading && this.loaded().value === null);
   protected readonly rows = computed(() =>
-    (this.loaded().value ?? []).map((a) => ({ ...a, className: assetClass(a.class)?.title ?? a.class, state: readinessWords[a.readiness], used: a.last?.allowancePercent ?? -1 })),
+    (this.loaded().value ?? []).map((a) => ({
+      ...a,
+      className: assetClass(a.class)?.title ?? a.class,
+      state: readinessWords[a.readiness],
+      used: a.last?.allowancePercent ?? -1,
+    })),
   );
 
   constructor() {
@@ -64,7 +69,18 @@ export class Register {
 
   protected export(): void {
     const columns = ['tag', 'serial', 'class', 'title', 'place', 'state', 'due', 'last_record', 'last_verdict', 'allowance_percent'];
-    const rows = this.rows().map((a) => [a.tag, a.serial, a.class, a.title, a.place, a.state, a.due, a.last?.record, a.last?.verdict, a.last?.allowancePercent]);
+    const rows = this.rows().map((a) => [
+      a.tag,
+      a.serial,
+      a.class,
+      a.title,
+      a.place,
+      a.state,
+      a.due,
+      a.last?.record,
+      a.last?.verdict,
+      a.last?.allowancePercent,
+    ]);
     save(this.document, 'register.csv', csv(columns, rows));
   }
 

@@ -11,8 +11,8 @@ export class RegisterEffects {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
 
-  readonly load = createEffect(() =>
-    { return this.actions.pipe(
+  readonly load = createEffect(() => {
+    return this.actions.pipe(
       ofType(RegisterActions.opened),
       switchMap(() =>
         this.api.assets().pipe(
@@ -20,11 +20,11 @@ export class RegisterEffects {
           catchError((error: unknown) => of(RegisterActions.failed({ problem: problemOf(error) }))),
         ),
       ),
-    ) },
-  );
+    );
+  });
 
-  readonly loadPage = createEffect(() =>
-    { return this.actions.pipe(
+  readonly loadPage = createEffect(() => {
+    return this.actions.pipe(
       ofType(AssetPageActions.opened),
       switchMap(({ id }) =>
         forkJoin({ asset: this.api.asset(id), instruments: this.api.instruments(), procedures: this.api.procedures(), assets: this.api.assets() }).pipe(
@@ -32,11 +32,11 @@ export class RegisterEffects {
           catchError((error: unknown) => of(AssetPageActions.failed({ problem: problemOf(error) }))),
         ),
       ),
-    ) },
-  );
+    );
+  });
 
-  readonly start = createEffect(() =>
-    { return this.actions.pipe(
+  readonly start = createEffect(() => {
+    return this.actions.pipe(
       ofType(AssetPageActions.startPressed),
       exhaustMap(({ run }) =>
         this.api.openRun(run).pipe(
@@ -44,8 +44,16 @@ export class RegisterEffects {
           catchError((error: unknown) => of(AssetPageActions.startRefused({ problem: problemOf(error) }))),
         ),
       ),
-    ) },
-  );
+    );
+  });
 
-  readonly toBench = createEffect(() => { return this.actions.pipe(ofType(AssetPageActions.runOpened), tap(({ run }) => void this.router.navigate(['/bench', run.id]))) }, { dispatch: false });
+  readonly toBench = createEffect(
+    () => {
+      return this.actions.pipe(
+        ofType(AssetPageActions.runOpened),
+        tap(({ run }) => void this.router.navigate(['/bench', run.id])),
+      );
+    },
+    { dispatch: false },
+  );
 }

@@ -44,8 +44,16 @@ export const registerFeature = createFeature({
     on(RegisterActions.opened, (s): RegisterState => ({ ...s, assets: asking(s.assets) })),
     on(RegisterActions.arrived, (s, { assets }): RegisterState => ({ ...s, assets: got(assets) })),
     on(RegisterActions.failed, (s, { problem }): RegisterState => ({ ...s, assets: failed(s.assets, problem) })),
-    on(AssetPageActions.opened, (s, { id }): RegisterState => ({ ...s, page: s.page.value?.asset.id === id ? asking(s.page) : { ...nothingYet, loading: true }, starting: false, startProblem: null })),
-    on(AssetPageActions.arrived, (s, { asset, instruments, procedures, assets }): RegisterState => ({ ...s, page: got({ asset, instruments, procedures, assets }) })),
+    on(AssetPageActions.opened, (s, { id }): RegisterState => ({
+      ...s,
+      page: s.page.value?.asset.id === id ? asking(s.page) : { ...nothingYet, loading: true },
+      starting: false,
+      startProblem: null,
+    })),
+    on(AssetPageActions.arrived, (s, { asset, instruments, procedures, assets }): RegisterState => ({
+      ...s,
+      page: got({ asset, instruments, procedures, assets }),
+    })),
     on(AssetPageActions.failed, (s, { problem }): RegisterState => ({ ...s, page: failed(s.page, problem) })),
     on(AssetPageActions.startPressed, (s): RegisterState => ({ ...s, starting: true, startProblem: null })),
     on(AssetPageActions.startRefused, (s, { problem }): RegisterState => ({ ...s, starting: false, startProblem: problem })),

@@ -89,7 +89,9 @@ export class StartForm {
     if (!procedure) return [];
     const all = this.page().instruments;
     // A rig that simulates other equipment than this procedure tests is left out.
-    return Object.keys(procedure.channels).map((channel) => [channel, all.filter((i) => fits(i, procedure, channel, this.asset()) && (i.rig === null || i.rig === rigFor(procedure.id)))] as const);
+    return Object.keys(procedure.channels).map(
+      (channel) => [channel, all.filter((i) => fits(i, procedure, channel, this.asset()) && (i.rig === null || i.rig === rigFor(procedure.id)))] as const,
+    );
   });
   protected readonly channels = computed((): readonly ChannelChoice[] =>
     this.fitting().map(([channel, fitting]) => ({
@@ -120,7 +122,14 @@ export class StartForm {
   }
 
   private facts(i: InstrumentRow): string {
-    const due = i.fittedTo !== null ? 'fitted' : i.calibrationDue === null ? 'no calibration' : i.calibrationDue < this.today ? 'calibration ran out' : `calibration to ${i.calibrationDue}`;
+    const due =
+      i.fittedTo !== null
+        ? 'fitted'
+        : i.calibrationDue === null
+          ? 'no calibration'
+          : i.calibrationDue < this.today
+            ? 'calibration ran out'
+            : `calibration to ${i.calibrationDue}`;
     return `±${showQuantity(i.accuracy)}, steps of ${showQuantity(i.resolution)}; ${due}; ${i.simulated ? 'simulated' : i.streams ? 'sends its readings' : 'read by eye and typed'}`;
   }
 

@@ -1,7 +1,19 @@
 import { definePreset } from '@primeuix/themes';
 import Aura from '@primeuix/themes/aura';
 
-const petrol = { 50: '#eef7f7', 100: '#d3eaeb', 200: '#a6d4d6', 300: '#6fc2c6', 400: '#3f9aa0', 500: '#1f7a81', 600: '#0f5f66', 700: '#0c4d53', 800: '#0a3d42', 900: '#082f33', 950: '#051f22' };
+const petrol = {
+  50: '#eef7f7',
+  100: '#d3eaeb',
+  200: '#a6d4d6',
+  300: '#6fc2c6',
+  400: '#3f9aa0',
+  500: '#1f7a81',
+  600: '#0f5f66',
+  700: '#0c4d53',
+  800: '#0a3d42',
+  900: '#082f33',
+  950: '#051f22',
+};
 
 /** PrimeNG in Grellin's own enamel and petrol; every colour points at a token of styles.css, so light and dark are one definition. */
 export const grellinPreset = definePreset(Aura, {
@@ -16,7 +28,17 @@ export const grellinPreset = definePreset(Aura, {
         content: { background: 'var(--panel)', hoverBackground: 'var(--soft)', borderColor: 'var(--rule)', color: 'var(--ink)', hoverColor: 'var(--ink)' },
         formField: { background: 'var(--panel)', borderColor: 'var(--faint)', color: 'var(--ink)', placeholderColor: 'var(--faint)' },
         overlay: { select: { background: 'var(--panel)', borderColor: 'var(--rule)', color: 'var(--ink)' } },
-        list: { option: { focusBackground: 'var(--soft)', selectedBackground: 'var(--soft)', selectedFocusBackground: 'var(--soft)', color: 'var(--ink)', focusColor: 'var(--ink)', selectedColor: 'var(--ink)', selectedFocusColor: 'var(--ink)' } },
+        list: {
+          option: {
+            focusBackground: 'var(--soft)',
+            selectedBackground: 'var(--soft)',
+            selectedFocusBackground: 'var(--soft)',
+            color: 'var(--ink)',
+            focusColor: 'var(--ink)',
+            selectedColor: 'var(--ink)',
+            selectedFocusColor: 'var(--ink)',
+          },
+        },
       },
       dark: {
         primary: { color: 'var(--accent)', contrastColor: 'var(--on-accent)', hoverColor: 'var(--accent)', activeColor: 'var(--accent)' },
@@ -24,13 +46,31 @@ export const grellinPreset = definePreset(Aura, {
         content: { background: 'var(--panel)', hoverBackground: 'var(--soft)', borderColor: 'var(--rule)', color: 'var(--ink)', hoverColor: 'var(--ink)' },
         formField: { background: 'var(--panel)', borderColor: 'var(--faint)', color: 'var(--ink)', placeholderColor: 'var(--faint)' },
         overlay: { select: { background: 'var(--panel)', borderColor: 'var(--rule)', color: 'var(--ink)' } },
-        list: { option: { focusBackground: 'var(--soft)', selectedBackground: 'var(--soft)', selectedFocusBackground: 'var(--soft)', color: 'var(--ink)', focusColor: 'var(--ink)', selectedColor: 'var(--ink)', selectedFocusColor: 'var(--ink)' } },
+        list: {
+          option: {
+            focusBackground: 'var(--soft)',
+            selectedBackground: 'var(--soft)',
+            selectedFocusBackground: 'var(--soft)',
+            color: 'var(--ink)',
+            focusColor: 'var(--ink)',
+            selectedColor: 'var(--ink)',
+            selectedFocusColor: 'var(--ink)',
+          },
+        },
       },
     },
   },
   components: {
     datatable: {
-      headerCell: { background: 'var(--ground)', hoverBackground: 'var(--soft)', color: 'var(--ink)', selectedBackground: 'var(--soft)', selectedColor: 'var(--ink)', padding: '8px 10px', borderColor: 'var(--ink)' },
+      headerCell: {
+        background: 'var(--ground)',
+        hoverBackground: 'var(--soft)',
+        color: 'var(--ink)',
+        selectedBackground: 'var(--soft)',
+        selectedColor: 'var(--ink)',
+        padding: '8px 10px',
+        borderColor: 'var(--ink)',
+      },
       bodyCell: { padding: '7px 10px', borderColor: 'var(--rule)' },
       row: { background: 'var(--ground)', hoverBackground: 'var(--soft)', color: 'var(--ink)', hoverColor: 'var(--ink)' },
     },

@@ -20,7 +20,12 @@ import { TodayActions, todayFeature } from './todayStore';
         <a class="run" [routerLink]="['/bench', run.id]">
           <gr-seal [kind]="run.blocks ? 'fail' : 'none'" [size]="28" />
           <span class="tag">{{ run.tag }}</span>
-          <span class="what">{{ run.title }}<span class="faint">{{ run.ruleSet }} · begun {{ run.startedAt | date: 'd MMM HH:mm' }} by {{ run.by }}{{ run.clock === 'simulated' ? ' · simulated' : '' }}</span></span>
+          <span class="what"
+            >{{ run.title
+            }}<span class="faint"
+              >{{ run.ruleSet }} · begun {{ run.startedAt | date: 'd MMM HH:mm' }} by {{ run.by }}{{ run.clock === 'simulated' ? ' · simulated' : '' }}</span
+            ></span
+          >
           <span class="go">Go on</span>
         </a>
       } @empty {

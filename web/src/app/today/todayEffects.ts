@@ -9,8 +9,8 @@ export class TodayEffects {
   private readonly actions = inject(Actions);
   private readonly api = inject(Api);
 
-  readonly load = createEffect(() =>
-    { return this.actions.pipe(
+  readonly load = createEffect(() => {
+    return this.actions.pipe(
       ofType(TodayActions.opened),
       switchMap(() =>
         this.api.today().pipe(
@@ -18,6 +18,6 @@ export class TodayEffects {
           catchError((error: unknown) => of(TodayActions.failed({ problem: problemOf(error) }))),
         ),
       ),
-    ) },
-  );
+    );
+  });
 }

@@ -1,0 +1,90 @@
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { carryOn, label, openAsset, primary, sealAndRead, setUpRig, signIn, startRun } from './testing/bench';
+
+/** The seconds that the timer on the screen still shows. */
+async function secondsLeft(page: Page): Promise<number> {
+  const [minutes = '0', seconds = '0'] = (await page.getByRole('timer').innerText()).split(':');
+  return Number(minutes) * 60 + Number(seconds);
+}
+
+/** Times of every reading in the run's stored history, ms. */
+async function storedTimes(page: Page): Promise<number[]> {
+  const id = page.url().split('/').at(-1) ?? '';
+  return page.evaluate(
+    (run) =>
+      new Promise<number[]>((resolve) => {
+        const source = new EventSource(`/api/runs/${run}/events?after=0`);
+        source.onmessage = (message: MessageEvent<string>) => {
+          source.close();
+          const { events } = JSON.parse(message.data) as { events: { event: { kind: string; at: number; everyMs: number; values: number[] } }[] };
+          resolve(events.flatMap(({ event: e }) => (e.kind === 'samples' ? e.values.map((_, i) => e.at + i * e.everyMs) : [])));
+        };
+      }),
+    id,
+  );
+}
+
+test('a reload, a killed tab and a killed server in the middle of a hold lose no reading and no time', async ({ page, context }) => {
+  test.slow(); // real minutes pass
+  await signIn(page);
+  await startRun(page, 'GS-10', { suit: 'PL-04' });
+  await setUpRig(page, 'none');
+  await carryOn(page, /Holding/);
+  await carryOn(page, /Inflate/);
+  await carryOn(page, /Holding/);
+  await page.getByRole('button', { name: '×1', exact: true }).click();
+  await page.waitForTimeout(1500);
+
+  // Reload.
+  const before = await secondsLeft(page);
+  await page.reload();
+  await expect.poll(() => label(page)).toMatch(/Holding/);
+  const after = await secondsLeft(page);
+  expect(before - after).toBeGreaterThanOrEqual(0);
+  expect(before - after).toBeLessThan(20);
+  await expect(page.getByText('looking on')).toHaveCount(0);
+
+  // The tab is killed; another takes the run up where it was, without being asked.
+  const url = page.url();
+  await page.close();
+  const again = await context.newPage();
+  await again.goto(url);
+  await expect.poll(() => label(again)).toMatch(/Holding/);
+  await expect(again.getByText('looking on')).toHaveCount(0);
+
+  // The server is killed outright; the start command brings it back.
+  const shown = await secondsLeft(again);
+  process.kill(Number(readFileSync(`${process.env['GRELLIN_DATA'] ?? ''}/server.pid`, 'utf8')), 'SIGKILL');
+  await expect(again.getByText('The server is away')).toBeVisible();
+  await expect(again.getByText('The server is away')).toHaveCount(0, { timeout: 60_000 });
+  await expect.poll(() => secondsLeft(again)).toBeLessThan(shown);
+
+  const times = await storedTimes(again);
+  const steps = times.slice(1).map((t, i) => t - (times[i] ?? 0));
+  expect(times.length).toBeGreaterThan(200);
+  expect(steps.filter((s) => s !== 500)).toEqual([]); // none missing, none doubled
+
+  await again.getByRole('button', { name: '×60', exact: true }).click();
+  await sealAndRead(again);
+  await expect(again.getByRole('heading', { level: 1 })).toHaveText('GS-10 is tight');
+});
+
+test('a second tab looks on, and takes over only when asked', async ({ page, browser }) => {
+  await signIn(page);
+  await openAsset(page, 'GS-06');
+  await startRun(page, 'GS-06', { suit: 'MG-01' });
+  await expect(primary(page)).toBeEnabled();
+  const other = await (await browser.newContext()).newPage();
+  await signIn(other, 'officer');
+  await other.goto(page.url());
+  await expect(other.getByText('looking on')).toBeVisible();
+  await expect(primary(other)).toBeDisabled();
+  await other.getByRole('button', { name: 'Take it over' }).click();
+  await expect(primary(other)).toBeEnabled();
+  await expect(page.getByText('looking on')).toBeVisible();
+  await other.keyboard.press('x');
+  await other.getByLabel('Why is the run abandoned?').fill('only trying');
+  await other.keyboard.press('Enter');
+  await expect.poll(() => label(other)).toMatch(/To the record/);
+});

@@ -1,0 +1,72 @@
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import { test, type Page } from '@playwright/test';
+import { carryOn, label, openAsset, primary, setUpRig, signIn, startRun } from '../testing/bench';
+
+/** The pictures of docs/screenshots, from the demo data: PICTURES=1, against a freshly started product. */
+const folder = 'docs/screenshots';
+test.describe.configure({ mode: 'serial' });
+
+async function picture(page: Page, name: string): Promise<void> {
+  mkdirSync(folder, { recursive: true });
+  await page.waitForLoadState('networkidle').catch(() => undefined);
+  await page.evaluate(() => document.fonts.ready);
+  await page.mouse.move(0, 0);
+  await page.screenshot({ path: `${folder}/${name}.png` });
+}
+
+test('sign-in, today, register, item', async ({ page }) => {
+  await page.goto('/sign-in');
+  await picture(page, 'sign-in');
+  await signIn(page);
+  await page.getByRole('heading', { name: /May not be used/ }).waitFor();
+  await picture(page, 'today');
+  await page.goto('/register');
+  await page.getByRole('link', { name: 'GS-05' }).waitFor();
+  await picture(page, 'register');
+  await openAsset(page, 'GS-05');
+  await picture(page, 'item');
+});
+
+test('the bench of a suit that leaks, its record and certificate', async ({ page }) => {
+  await signIn(page);
+  await startRun(page, 'GS-01', { suit: 'PL-03' });
+  await setUpRig(page, 'zip end');
+  await primary(page).click();
+  await carryOn(page, /Yes/);
+  await picture(page, 'bench-look');
+  await carryOn(page, /Holding/);
+  await carryOn(page, /Inflate/);
+  await carryOn(page, /Holding · 2/, 60);
+  await page.getByRole('button', { name: 'still', exact: true }).click();
+  await page.waitForTimeout(800);
+  await picture(page, 'bench-hold');
+  await page.getByRole('button', { name: '×60', exact: true }).click();
+  await carryOn(page, /Put it back/);
+  await page.waitForTimeout(500);
+  await picture(page, 'bench-finding');
+  await carryOn(page, /To the record/);
+  await page.keyboard.press('Space');
+  await page.getByRole('heading', { name: 'Findings' }).waitFor();
+  await picture(page, 'record');
+  const href = await page.getByRole('link', { name: 'Certificate (PDF)' }).getAttribute('href');
+  writeFileSync('/tmp/grellin-certificate.pdf', await (await page.request.get(href ?? '')).body());
+  execFileSync('pdftoppm', ['-r', '70', '-png', '-singlefile', '/tmp/grellin-certificate.pdf', `${folder}/certificate`]);
+  rmSync('/tmp/grellin-certificate.pdf');
+  await page.goto('/log');
+  await page.getByRole('link', { name: 'GR-' }).first().waitFor();
+  await picture(page, 'log');
+});
+
+test('two gauges in the dark bay', async ({ browser }) => {
+  const page = await (await browser.newContext({ colorScheme: 'dark', viewport: { width: 1280, height: 800 } })).newPage();
+  await signIn(page);
+  await startRun(page, 'TR-05', { primary: 'BP-01a', secondary: 'BP-01b' });
+  await setUpRig(page, 'chamber diaphragm');
+  await carryOn(page, /Applied/);
+  await carryOn(page, /Holding · 0:2/, 60);
+  await page.getByRole('button', { name: 'still', exact: true }).click();
+  await page.waitForTimeout(800);
+  await picture(page, 'bench-brakes-dark');
+  if (!/Holding|Time is up/.test(await label(page))) throw new Error('the hold was missed');
+});

@@ -1,0 +1,82 @@
+import { gzipSync } from 'node:zlib';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { openAsset, signIn, startRun } from './testing/bench';
+
+async function seriousIssues(page: Page): Promise<unknown[]> {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze();
+  return violations
+    .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+    .map((v) => ({ id: v.id, nodes: v.nodes.map((n) => n.html.slice(0, 140)).slice(0, 4) }));
+}
+
+for (const colorScheme of ['light', 'dark'] as const) {
+  test(`every screen is accessible, ${colorScheme}`, async ({ browser }) => {
+    const page = await (await browser.newContext({ colorScheme, viewport: { width: 1280, height: 800 } })).newPage();
+    await page.goto('/sign-in');
+    expect(await seriousIssues(page)).toEqual([]);
+    await signIn(page, 'officer');
+    await expect(page.getByRole('heading', { name: /May not be used/ })).toBeVisible();
+    expect(await seriousIssues(page)).toEqual([]);
+    for (const path of ['/register', '/log', '/bench']) {
+      await page.goto(path);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      await page.waitForLoadState('networkidle');
+      expect(await seriousIssues(page)).toEqual([]);
+    }
+    await page.goto('/log');
+    await page.getByRole('link', { name: 'GR-' }).first().click();
+    await expect(page.getByRole('heading', { name: 'Findings' })).toBeVisible();
+    expect(await seriousIssues(page)).toEqual([]);
+    await openAsset(page, 'GS-05');
+    expect(await seriousIssues(page)).toEqual([]);
+    await startRun(page, colorScheme === 'light' ? 'GS-03' : 'GS-09', { suit: 'MG-01' });
+    expect(await seriousIssues(page)).toEqual([]);
+    await page.keyboard.press('Space');
+    await expect(page.getByText('The serial on the suit')).toBeVisible();
+    expect(await seriousIssues(page)).toEqual([]);
+  });
+}
+
+test('the first page is light, and the chart comes only when it is needed', async ({ page }) => {
+  let total = 0;
+  const names: string[] = [];
+  page.on('response', (response) => {
+    if (!response.url().endsWith('.js')) return;
+    names.push(response.url());
+    void response.body().then((body) => (total += gzipSync(body).length));
+  });
+  await page.goto('/sign-in');
+  await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
+  await page.waitForLoadState('networkidle');
+  expect(names.length).toBeGreaterThan(2);
+  expect(total).toBeGreaterThan(50_000);
+  expect(total).toBeLessThan(350_000);
+  const scripts = await Promise.all(names.map(async (n) => (await page.request.get(n)).text()));
+  expect(scripts.some((s) => s.includes('zrender'))).toBe(false);
+});
+
+test('the find box jumps by tag, serial or place, from the keyboard', async ({ page }) => {
+  await signIn(page, 'reader');
+  await page.keyboard.press('/');
+  await page.keyboard.type('crawler 1');
+  await expect(page.getByRole('option', { name: /TR-01/ })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1, name: 'TR-01' })).toBeVisible();
+  await expect(page.getByText('You may look, not test.')).toBeVisible();
+});
+
+test('a wrong password is said plainly, and a lost session leads back to where one was', async ({ page, context }) => {
+  await page.goto('/log');
+  await page.waitForURL('**/sign-in**');
+  await page.getByLabel('Name').fill('reader');
+  await page.getByLabel('Password').fill('wrong');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('alert')).toHaveText('Name or password is wrong.');
+  await page.getByLabel('Password').fill('skarvoy-reader');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.waitForURL('**/log');
+  await context.clearCookies();
+  await page.getByRole('link', { name: 'Register' }).click();
+  await page.waitForURL('**/sign-in**');
+});

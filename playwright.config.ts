@@ -1,0 +1,37 @@
+import { defineConfig } from '@playwright/test';
+
+/** Against the product as `npm start` starts it; tools/test.mjs starts it and sets BASE_URL. */
+export default defineConfig({
+  testDir: 'e2e',
+  outputDir: 'e2e/results',
+  workers: 2,
+  fullyParallel: true,
+  timeout: 180_000,
+  expect: { timeout: 20_000 },
+  // Killing the server disturbs everything else: it comes last and alone.
+  projects:
+    process.env['PICTURES'] === '1'
+      ? [{ name: 'pictures', testMatch: 'pictures/*.spec.ts' }]
+      : [
+          { name: 'screens', testMatch: '*.spec.ts', testIgnore: ['continuity.spec.ts', 'pictures/**'] },
+          { name: 'continuity', testMatch: 'continuity.spec.ts', dependencies: ['screens'] },
+        ],
+  reporter: [['list'], ['json', { outputFile: 'e2e/results/report.json' }]],
+  use: {
+    baseURL: process.env['BASE_URL'] ?? 'http://127.0.0.1:4600',
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+});

@@ -1,0 +1,112 @@
+import { spawn } from 'node:child_process';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, chmodSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { end, startUntil } from './machine/command.mjs';
+import { ensureChromium, ensurePoppler, ensurePostgres } from './machine/debian.mjs';
+import { ensurePackages } from './machine/packages.mjs';
+import { root } from './machine/paths.mjs';
+import { main, say, Stop } from './machine/say.mjs';
+
+const usage = `Runs every test: types, lint, import directions, Vitest, the Angular components, then the browser against the started product.
+
+  npm test                     everything
+  npm test -- --only NAME,…    of: types, lint, imports, vitest, web, browser
+`;
+
+const steps = ['types', 'lint', 'imports', 'vitest', 'web', 'browser'];
+const folder = join(root, 'e2e', 'results');
+const counted = { passed: 0, failed: 0 };
+
+/** Runs a command with its output shown. */
+function shown(command, args, options = {}) {
+  return new Promise((resolve, reject) => {
+    const child = spawn(command, args, { cwd: root, stdio: 'inherit', ...options });
+    child.on('error', reject);
+    child.on('exit', (code) => resolve(code === 0));
+  });
+}
+
+function count(ok) {
+  counted[ok ? 'passed' : 'failed'] += 1;
+}
+
+/** Adds a runner's own report; a runner that wrote none has failed as a whole. */
+function countReport(file, ok, read) {
+  if (!existsSync(file)) return count(false);
+  const { passed, failed } = read(JSON.parse(readFileSync(file, 'utf8')));
+  counted.passed += passed;
+  counted.failed += failed;
+  // A runner can fail with every test passed: a set-up that broke, a worker that died.
+  if (!ok && failed === 0) counted.failed += 1;
+  if (ok && passed === 0) counted.failed += 1;
+}
+
+const fromVitest = (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests });
+const fromPlaywright = (r) => ({ passed: r.stats.expected + r.stats.flaky, failed: r.stats.unexpected });
+
+async function browser() {
+  const data = mkdtempSync(join(tmpdir(), 'grellin-e2e-'));
+  chmodSync(data, 0o755); // the user postgres must enter it
+  const env = { ...process.env, PORT: '0', GRELLIN_DATA: join(data, 'data'), GRELLIN_TEST: '1' };
+  delete env.DATABASE_URL;
+  say('starting the product');
+  const product = await startUntil(process.execPath, ['tools/start.mjs'], /Grellin\s+(http:\S+)/, { cwd: root, env });
+  try {
+    const report = join(folder, 'report.json');
+    rmSync(report, { force: true });
+    const ok = await shown('npx', ['--no-install', 'playwright', 'test'], { env: { ...env, BASE_URL: product.line[1] } });
+    countReport(report, ok, fromPlaywright);
+  } finally {
+    await end(product.child, 'SIGINT', 30_000);
+    rmSync(data, { recursive: true, force: true });
+  }
+}
+
+await main(async () => {
+  const args = process.argv.slice(2);
+  if (args.includes('--help')) return void process.stdout.write(usage);
+  const at = args.indexOf('--only');
+  const wanted = at < 0 ? steps : (args[at + 1] ?? '').split(',');
+  const stranger = wanted.find((w) => !steps.includes(w));
+  if (stranger !== undefined || (at < 0 && args.length > 0)) throw new Stop(usage);
+  ensurePackages();
+  ensurePostgres();
+  if (wanted.includes('browser')) {
+    ensureChromium();
+    ensurePoppler();
+  }
+  mkdirSync(folder, { recursive: true });
+
+  if (wanted.includes('types')) {
+    say('types');
+    count(await shown('npm', ['run', '--silent', 'types']));
+  }
+  if (wanted.includes('lint')) {
+    say('lint');
+    count(await shown('npx', ['--no-install', 'eslint', '.']));
+  }
+  if (wanted.includes('imports')) {
+    say('import directions');
+    count(await shown('npx', ['--no-install', 'depcruise', 'core/src', 'contract/src', 'server/src', 'web/src', 'tools/src', 'e2e']));
+  }
+  if (wanted.includes('vitest')) {
+    say('core, contract, server, tools');
+    const report = join(folder, 'vitest.json');
+    rmSync(report, { force: true });
+    const ok = await shown('npx', ['--no-install', 'vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`]);
+    countReport(report, ok, fromVitest);
+  }
+  if (wanted.includes('web')) {
+    say('components');
+    const report = join(folder, 'web.json');
+    rmSync(report, { force: true });
+    const ok = await shown('npx', ['--no-install', 'ng', 'test', '--no-watch'], { cwd: join(root, 'web'), env: { ...process.env, NG_CLI_ANALYTICS: 'false' } });
+    countReport(report, ok, fromVitest);
+  }
+  if (wanted.includes('browser')) await browser();
+
+  say('done');
+  process.stdout.write(`${counted.passed} passed, ${counted.failed} failed\n`);
+  if (counted.failed > 0) process.exitCode = 1;
+});
