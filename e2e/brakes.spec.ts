@@ -60,7 +60,7 @@ test('typed readings alone carry a run through, with a clock that is really wait
   await press(/in the window/);
   await press(/Done/);
   await expect.poll(() => label(page)).toMatch(/Settling/);
-  await expect.poll(() => label(page), { timeout: 30_000 }).toMatch(/Start the hold/);
+  await expect.poll(() => label(page), { timeout: 60_000 }).toMatch(/Start the hold/);
   await read(page, '115', '114');
   const began = Date.now();
   await press(/Start the hold/);

@@ -76,6 +76,8 @@ test('a wrong password is said plainly, and a lost session leads back to where o
   await page.getByLabel('Password').fill('skarvoy-reader');
   await page.getByRole('button', { name: 'Sign in' }).click();
   await page.waitForURL('**/log');
+  await expect(page.getByRole('link', { name: 'GR-' }).first()).toBeVisible();
+  await page.waitForLoadState('networkidle');
   await context.clearCookies();
   await page.getByRole('link', { name: 'Register' }).click();
   await page.waitForURL('**/sign-in**');

@@ -26,11 +26,11 @@ export interface BrakeState {
 
 const TANK = 0.045;
 const CHAMBERS = 0.0024;
-const SOAK_S = 15;
+const SOAK_S = 10;
 const CUT_OUT = 130 * PSI;
 const CUT_IN = 105 * PSI;
 const COMPRESSOR_MOLS = 0.078; // about 0.6 psi a second into both tanks
-const COMPRESSOR_K = 318;
+const COMPRESSOR_K = 310;
 const APPLY_S = 0.6;
 const PARKED_LOSS = 0.6; // parked, the spring-brake lines are empty and leak nothing
 

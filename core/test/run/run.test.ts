@@ -34,25 +34,23 @@ const code = (refusal: Refusal | null): string => refusal?.code ?? 'allowed';
 
 describe('fold', () => {
   it('never refuses stored history, whatever order or nonsense it holds', () => {
-    const nonsense = fc
-      .record({ id: fc.string(), source: fc.string(), n: fc.nat(), at: fc.nat() })
-      .chain((head) =>
-        fc
-          .oneof(
-            fc.record({ kind: fc.constant('began' as const), stage: fc.constantFrom('inflate', 'nowhere'), attempt: fc.nat() }),
-            fc.record({ kind: fc.constant('ended' as const), stage: fc.constantFrom('inflate', 'nowhere'), attempt: fc.nat() }),
-            fc.record({ kind: fc.constant('marked' as const), mark: fc.string() }),
-            fc.record({ kind: fc.constant('answered' as const), item: fc.string(), answer: fc.constantFrom('yes' as const, 'no' as const) }),
-            fc.record({
-              kind: fc.constant('reading' as const),
-              channel: fc.constantFrom('suit', 'other'),
-              quantity: fc.record({ value: fc.integer(), unit: fc.constant('mbar') }),
-            }),
-            fc.record({ kind: fc.constant('withdrawn' as const), event: fc.constantFrom('hand-3', 'hand-20', 'nothing'), reason: fc.string() }),
-            fc.constant({ kind: 'sealed' as const }),
-          )
-          .map((body) => ({ ...head, ...body }) as RunEvent),
-      );
+    const nonsense = fc.record({ id: fc.string(), source: fc.string(), n: fc.nat(), at: fc.nat() }).chain((head) =>
+      fc
+        .oneof(
+          fc.record({ kind: fc.constant('began' as const), stage: fc.constantFrom('inflate', 'nowhere'), attempt: fc.nat() }),
+          fc.record({ kind: fc.constant('ended' as const), stage: fc.constantFrom('inflate', 'nowhere'), attempt: fc.nat() }),
+          fc.record({ kind: fc.constant('marked' as const), mark: fc.string() }),
+          fc.record({ kind: fc.constant('answered' as const), item: fc.string(), answer: fc.constantFrom('yes' as const, 'no' as const) }),
+          fc.record({
+            kind: fc.constant('reading' as const),
+            channel: fc.constantFrom('suit', 'other'),
+            quantity: fc.record({ value: fc.integer(), unit: fc.constant('mbar') }),
+          }),
+          fc.record({ kind: fc.constant('withdrawn' as const), event: fc.constantFrom('hand-3', 'hand-20', 'nothing'), reason: fc.string() }),
+          fc.constant({ kind: 'sealed' as const }),
+        )
+        .map((body) => ({ ...head, ...body })),
+    );
     fc.assert(
       fc.property(fc.shuffledSubarray([...events]), fc.array(nonsense, { maxLength: 20 }), (some, more) => {
         const state = foldAll([...some, ...more]);

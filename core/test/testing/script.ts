@@ -109,7 +109,7 @@ export function brakeScript(r: BrakeReadings): Scripted {
     [at, { kind: 'reading', channel: 'secondary', quantity: { value: secondary, unit: '[psi]' } }],
   ];
   const mark = (name: string): EventBody => ({ kind: 'marked', mark: name });
-  const settle = r.settle ?? 12;
+  const settle = r.settle ?? 32;
   const fromPedal = plan.ruleSet.holdFrom !== undefined;
   const over = 400 + (fromPedal ? 0 : settle) + (r.hold ?? 60);
   const [p0, p1, p2, s0, s1, s2] = r.applied;
@@ -130,11 +130,11 @@ export function brakeScript(r: BrakeReadings): Scripted {
           [111, mark('charge')],
           [112, mark('engine-off')],
           [113, mark('release')],
-          [124, mark('static-settle')],
-          ...read(125, st[0], st[2]),
-          [126, mark('start')],
-          ...read(186, st[1], st[3]),
-          [187, { kind: 'ended', stage: 'static', attempt: 1 }],
+          [144, mark('static-settle')],
+          ...read(145, st[0], st[2]),
+          [146, mark('start')],
+          ...read(206, st[1], st[3]),
+          [207, { kind: 'ended', stage: 'static', attempt: 1 }],
         ] as const)
       : []),
     [300, { kind: 'began', stage: 'applied', attempt: 1 }],

@@ -19,7 +19,8 @@ const parameters = (chargedLow: number, chargedHigh: number): RuleSet['parameter
   staticLow: psi(90),
   appliedLow: psi(90, cdl),
   startHigh: psi(150),
-  settle: time(10, 's'),
+  // Air from the compressor is warm, and what a brake application leaves is cold: both move the needle until they have met the tank's walls.
+  settle: time(30, 's'),
   minute: time(1, 'min', cdl),
 });
 

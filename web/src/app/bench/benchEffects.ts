@@ -87,8 +87,8 @@ export class BenchEffects {
   });
 
   /** The record's number comes with the closing, so the run is asked for once more. */
-  readonly closing = createEffect(() =>
-    this.actions.pipe(
+  readonly closing = createEffect(() => {
+    return this.actions.pipe(
       ofType(StreamActions.arrived),
       filter(({ closed }) => closed && this.bench().view?.record === null),
       exhaustMap(() =>
@@ -97,8 +97,8 @@ export class BenchEffects {
           catchError(() => EMPTY),
         ),
       ),
-    ),
-  );
+    );
+  });
 
   /** After a refusal the history is read anew from its beginning. */
   readonly reread = createEffect(() => {
