@@ -13,14 +13,14 @@ function within(id: string, stage: string, of: Limit['of'], op: Limit['op'], val
   return { id, stage, of, op, value: { value, unit: '[psi]' }, source, ...(channel === undefined ? {} : { channel }) };
 }
 
-const parameters = (chargedLow: number, chargedHigh: number): RuleSet['parameters'] => ({
+const parameters = (chargedLow: number, chargedHigh: number, settleS = 30): RuleSet['parameters'] => ({
   chargedLow: psi(chargedLow),
   chargedHigh: psi(chargedHigh),
   staticLow: psi(90),
   appliedLow: psi(90, cdl),
   startHigh: psi(150),
   // Air from the compressor is warm, and what a brake application leaves is cold: both move the needle until they have met the tank's walls.
-  settle: time(30, 's'),
+  settle: time(settleS, 's'),
   minute: time(1, 'min', cdl),
 });
 
@@ -218,7 +218,8 @@ export const brakesAppliedLoss: Procedure = {
       order: ['applied'],
       skip: ['static'],
       holdFrom: { applied: 'pedal' },
-      parameters: parameters(100, 135),
+      // Where the minute runs from the pedal, a long settling would eat it up.
+      parameters: parameters(100, 135, 10),
       limits: [
         {
           id: 'low.applied',
