@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { FastifyInstance } from 'fastify';
 import { build } from '../src';
@@ -83,6 +84,23 @@ describe('who may do what', () => {
     expect(await person.ask('POST', '/api/runs', {}, { origin: 'http://elsewhere.example' })).toMatchObject({ status: 403, body: { code: 'origin.foreign' } });
     expect(await person.ask('POST', '/api/runs', {}, { 'sec-fetch-site': 'cross-site' })).toMatchObject({ status: 403, body: { code: 'origin.foreign' } });
     expect((await person.ask('POST', '/api/runs', {}, { origin: 'http://localhost:4600', host: 'localhost:4600' })).body).toMatchObject({ code: 'malformed' });
+  });
+});
+
+describe('npm run account', () => {
+  const make = (args: readonly string[], password: string) =>
+    spawnSync(process.execPath, [new URL('../../tools/account.mjs', import.meta.url).pathname, ...args], {
+      encoding: 'utf8',
+      env: { ...process.env, DATABASE_URL: s.url, GRELLIN_PASSWORD: password },
+    });
+
+  it('makes the first officer of a database of one’s own', async () => {
+    expect(make(['chief', 'The Chief', 'officer'], 'long enough a password').stdout).toContain('officer chief can sign in');
+    const reply = await app.inject({ method: 'POST', url: '/api/session', payload: { name: 'chief', password: 'long enough a password' } });
+    expect(reply.json()).toMatchObject({ role: 'officer' });
+    expect(make(['chief', 'The Chief', 'officer'], 'long enough a password')).toMatchObject({ status: 2 });
+    expect(make(['short', 'Too Short', 'officer'], 'short').stderr).toContain('password: is too small');
+    expect(make(['x', 'y', 'king'], 'long enough a password').stderr).toContain('role: is not one of the choices');
   });
 });
 

@@ -1,7 +1,8 @@
 import { driftEqualToLoss } from '../physics';
 import { figureOf, type Channel, type DecayMethod, type Plan, type ResolvedLimit, type Stage, type Verdict } from '../procedure';
-import { convert, decimal, decimalIn, roundHalfUp, significant, unitRow, type Decimal, type Quantity } from '../quantity';
-import { ONE_SIDED_95, uncertaintyOfLoss, uncertaintyOfRatio, uncertaintyOfReading, type GaugeFigures } from '../uncertainty';
+import { decimal, decimalIn, roundHalfUp, significant, type Decimal, type Quantity } from '../quantity';
+import { ONE_SIDED_95 } from '../uncertainty';
+import { allowance, arithmetic, figures, limitIn, measures, pressureUnit, uLoss, type Figures, type Shown } from './decayFigures';
 import { decide, keeps, type Decision } from './decide';
 import { holdReadings, startUnmet, type HoldReadings } from './decayHold';
 import type { ChannelInstrument, Confidence, Finding, Reading, Reason, StageRecord } from './record';
@@ -11,113 +12,6 @@ import { markAt, readingAt } from './steps';
 export const DECAY_EDITION = 'decay/1';
 
 type Instruments = Readonly<Record<Channel, ChannelInstrument | undefined>>;
-
-/** Figures of one channel and one limit, all in the unit that they are compared in. */
-interface Figures {
-  readonly unit: string;
-  readonly start: Decimal;
-  readonly end: Decimal;
-  readonly loss: Decimal;
-  readonly gauge: GaugeFigures;
-  /** Decimals that the instrument is read to in this unit. */
-  readonly decimals: number;
-  readonly timing: number;
-  readonly minutes: Decimal;
-}
-
-/** The limit's own unit where it is a pressure, else the unit that the rule set gives its start window in. */
-function pressureUnit(plan: Plan, method: DecayMethod, limit: ResolvedLimit): string {
-  return unitRow(limit.resolved.unit)?.dimension === 'pressure' ? limit.resolved.unit : figureOf(plan, method.start.low).unit;
-}
-
-/** A difference in another unit: the gauge's figures are spans, and a pressure scale has no offset, so the plain conversion serves. */
-const span = (q: Quantity, unit: string): number => convert(q, unit).value;
-
-function decimalsFor(resolution: Quantity, unit: string): number {
-  const step = decimalIn(resolution, unit);
-  if (resolution.unit === unit) return Math.max(0, step.c.length - 1 - step.e);
-  return Math.max(0, Math.ceil(-Math.log10(step.toNumber())));
-}
-
-function figures(unit: string, hold: HoldReadings, first: Reading, last: Reading, instrument: ChannelInstrument, record: StageRecord): Figures {
-  const start = decimalIn(first, unit);
-  const end = decimalIn(last, unit);
-  const tookMs = last.at - hold.times.clockAt;
-  // A first drop is not timed, so no clock can be uncertain about it.
-  const timing = (first.typed || last.typed) && tookMs > 0 ? (record.typedTimingMs * Math.SQRT2) / tookMs : 0;
-  const gauge = { accuracy: span(instrument.accuracy, unit), resolution: span(instrument.resolution, unit), correlation: instrument.correlation };
-  return {
-    unit,
-    start,
-    end,
-    loss: significant(start.minus(end)),
-    gauge,
-    decimals: decimalsFor(instrument.resolution, unit),
-    timing,
-    minutes: decimal(tookMs).div(60_000),
-  };
-}
-
-interface Shown {
-  readonly observed: Decimal;
-  readonly unit: string;
-  readonly u: number;
-  readonly bestMargin: number;
-  /** The loss that the limit permits, in the unit of the loss. */
-  readonly permitted: Decimal;
-}
-
-const uLoss = (f: Figures): number => uncertaintyOfLoss(f.gauge, f.loss.toNumber(), { temperature: 0, barometer: 0, timing: f.timing });
-
-/** What each measure of a hold is, how uncertain it is, and what it would be for a flawless item. */
-const measures: Readonly<Record<ResolvedLimit['of'], (f: Figures, limit: Decimal) => Shown>> = {
-  loss: (f, limit) => ({ observed: f.loss, unit: f.unit, u: uLoss(f), bestMargin: limit.toNumber(), permitted: limit }),
-  firstDrop: (f, limit) => ({ observed: f.loss, unit: f.unit, u: uLoss(f), bestMargin: limit.toNumber(), permitted: limit }),
-  lossPerMinute: (f, limit) => ({
-    observed: significant(f.loss.div(f.minutes)),
-    unit: f.unit,
-    u: uLoss(f) / f.minutes.toNumber(),
-    bestMargin: limit.toNumber(),
-    permitted: limit.times(f.minutes),
-  }),
-  end: (f, limit) => {
-    const permitted = f.start.minus(limit);
-    return { observed: f.end, unit: f.unit, u: uncertaintyOfReading(f.gauge), bestMargin: permitted.toNumber(), permitted };
-  },
-  ratio: (f, limit) => {
-    const share = significant(f.end.div(f.start).times(100));
-    const u = 100 * uncertaintyOfRatio(f.gauge, f.start.toNumber(), f.end.toNumber());
-    return { observed: share, unit: '%', u, bestMargin: 100 - limit.toNumber(), permitted: f.start.times(decimal(100).minus(limit)).div(100) };
-  },
-};
-
-function limitIn(limit: ResolvedLimit, f: Figures): Decimal {
-  return decimalIn(limit.resolved, limit.of === 'ratio' ? '%' : f.unit);
-}
-
-/** Pressures in the arithmetic, kept as quantities; the wording takes the decimals from `decimals`. */
-function arithmetic(limit: ResolvedLimit, f: Figures, shown: Shown): Reason {
-  const q = (value: Decimal, unit = f.unit): Quantity => ({ value: significant(value).toNumber(), unit });
-  return {
-    code: limit.of,
-    values: {
-      start: q(f.start),
-      end: q(f.end),
-      loss: q(f.loss),
-      observed: q(shown.observed, shown.unit),
-      allowed: q(shown.permitted),
-      limit: limit.resolved,
-      over: { value: f.minutes.toNumber(), unit: 'min' },
-      decimals: String(f.decimals),
-    },
-  };
-}
-
-function allowance(f: Figures, shown: Shown): number | null {
-  if (shown.permitted.lte(0)) return null;
-  const used = roundHalfUp(f.loss.div(shown.permitted).times(100), 0).toNumber();
-  return Math.max(0, used);
-}
 
 /** A broken-off hold is a fail only when it could no longer have passed, whatever the gauge's error; anything else was no test. */
 function brokenOff(decision: Decision): { verdict: Verdict; reasons: readonly Reason[] } {
@@ -148,6 +42,74 @@ function warnings(plan: Plan, method: DecayMethod, record: StageRecord, hold: Ho
 
 function outOfRange(instrument: ChannelInstrument, ...readings: Reading[]): Reading | undefined {
   return readings.find((r) => decimalIn(r, instrument.low.unit).lt(instrument.low.value) || decimalIn(r, instrument.high.unit).gt(instrument.high.value));
+}
+
+/** One channel's hold, with all that a limit is judged by. */
+interface ChannelHold {
+  readonly plan: Plan;
+  readonly method: DecayMethod;
+  readonly record: StageRecord;
+  readonly channel: Channel;
+  readonly instrument: ChannelInstrument;
+  readonly hold: HoldReadings;
+}
+
+/** What a hold shows against one limit. */
+function judgeLimit(
+  { plan, method, record, channel, instrument, hold }: ChannelHold,
+  limit: ResolvedLimit,
+): Pick<Finding, 'verdict' | 'reasons'> & Partial<Finding> {
+  const before =
+    limit.of === 'firstDrop' && method.firstDropAfter !== undefined ? readingAt(record, channel, markAt(record, method.firstDropAfter) ?? 0) : undefined;
+  if (limit.of === 'firstDrop' && !before) return { verdict: 'void', reasons: [{ code: 'noReading', values: { channel } }], limit };
+  const scale = pressureUnit(plan, method, limit);
+  const f = before ? figures(scale, hold, before, hold.start, instrument, record) : figures(scale, hold, hold.start, hold.end, instrument, record);
+  const against = limitIn(limit, f);
+  const shown = measures[limit.of](f, against);
+  const observed = limit.round
+    ? roundHalfUp(decimalIn({ value: shown.observed.toNumber(), unit: shown.unit }, limit.round.unit), limit.round.decimals)
+    : significant(shown.observed);
+  const compared = limit.round ? decimalIn(limit.resolved, limit.round.unit) : against;
+  const decision = decide(
+    { observed, limit: compared, op: limit.op, u: shown.u, bestMargin: shown.bestMargin, fitted: instrument.fitted },
+    plan.ruleSet.decision,
+  );
+  const unit = limit.round?.unit ?? shown.unit;
+
+  let verdict = decision.verdict;
+  const reasons: Reason[] = [
+    arithmetic(limit, f, shown),
+    ...decision.reasons.map((r) => (r.code === 'tooCoarse' ? { ...r, values: { u: { value: shown.u, unit } } } : r)),
+  ];
+  if (hold.early && limit.of !== 'firstDrop') {
+    const broken = record.endedAt === null ? { verdict: 'undecided' as const, reasons: [{ code: 'unfinished' as const, values: {} }] } : brokenOff(decision);
+    verdict = broken.verdict;
+    reasons.push(...broken.reasons);
+  } else if (hold.late && limit.of !== 'firstDrop') {
+    const late = readLate(limit, f, shown, hold, verdict);
+    verdict = late.verdict;
+    reasons.push(...late.reasons);
+  }
+  if (limit.of !== 'firstDrop' && f.loss.toNumber() < -ONE_SIDED_95 * uLoss(f)) {
+    reasons.push({ code: 'rose', values: { rise: { value: f.loss.neg().toNumber(), unit: f.unit } } });
+    if (verdict === 'pass') verdict = 'undecided';
+  }
+  if (!instrument.fitted && instrument.correlation === 0) reasons.push({ code: 'noCorrelation', values: {} });
+  if (method.gas && limit.of !== 'firstDrop' && shown.permitted.gt(0)) {
+    const pascal = (value: Decimal): number => decimalIn({ value: value.toNumber(), unit: f.unit }, 'Pa').toNumber();
+    reasons.push({ code: 'driftEqual', values: { drift: { value: driftEqualToLoss(pascal(f.start), pascal(shown.permitted)), unit: 'K' } } });
+  }
+  reasons.push(...warnings(plan, method, record, hold, channel));
+  const confidence: Confidence = { conforms: decision.conforms, u: { value: shown.u, unit: shown.unit }, correlation: instrument.correlation };
+  return {
+    verdict,
+    reasons,
+    observed: { value: observed.toNumber(), unit },
+    limit,
+    allowancePercent: allowance(f, shown),
+    confidence,
+    evidence: [hold.start.event, hold.end.event],
+  };
 }
 
 /**
@@ -202,56 +164,8 @@ export function judgeDecay(plan: Plan, stage: Stage, method: DecayMethod, record
       return [finding('pass', channel, [{ code: 'recorded', values: { start: q(hold.start), end: q(hold.end), loss } }], { evidence })];
     }
     return limits.map((limit): Finding => {
-      const before =
-        limit.of === 'firstDrop' && method.firstDropAfter !== undefined ? readingAt(record, channel, markAt(record, method.firstDropAfter) ?? 0) : undefined;
-      if (limit.of === 'firstDrop' && !before) return finding('void', channel, [{ code: 'noReading', values: { channel } }], { limit });
-      const scale = pressureUnit(plan, method, limit);
-      const f = before ? figures(scale, hold, before, hold.start, instrument, record) : figures(scale, hold, hold.start, hold.end, instrument, record);
-      const against = limitIn(limit, f);
-      const shown = measures[limit.of](f, against);
-      const observed = limit.round
-        ? roundHalfUp(decimalIn({ value: shown.observed.toNumber(), unit: shown.unit }, limit.round.unit), limit.round.decimals)
-        : significant(shown.observed);
-      const compared = limit.round ? decimalIn(limit.resolved, limit.round.unit) : against;
-      const decision = decide(
-        { observed, limit: compared, op: limit.op, u: shown.u, bestMargin: shown.bestMargin, fitted: instrument.fitted },
-        plan.ruleSet.decision,
-      );
-      const unit = limit.round?.unit ?? shown.unit;
-
-      let verdict = decision.verdict;
-      const reasons: Reason[] = [
-        arithmetic(limit, f, shown),
-        ...decision.reasons.map((r) => (r.code === 'tooCoarse' ? { ...r, values: { u: { value: shown.u, unit } } } : r)),
-      ];
-      if (hold.early && limit.of !== 'firstDrop') {
-        const broken =
-          record.endedAt === null ? { verdict: 'undecided' as const, reasons: [{ code: 'unfinished' as const, values: {} }] } : brokenOff(decision);
-        verdict = broken.verdict;
-        reasons.push(...broken.reasons);
-      } else if (hold.late && limit.of !== 'firstDrop') {
-        const late = readLate(limit, f, shown, hold, verdict);
-        verdict = late.verdict;
-        reasons.push(...late.reasons);
-      }
-      if (limit.of !== 'firstDrop' && f.loss.toNumber() < -ONE_SIDED_95 * uLoss(f)) {
-        reasons.push({ code: 'rose', values: { rise: { value: f.loss.neg().toNumber(), unit: f.unit } } });
-        if (verdict === 'pass') verdict = 'undecided';
-      }
-      if (!instrument.fitted && instrument.correlation === 0) reasons.push({ code: 'noCorrelation', values: {} });
-      if (method.gas && limit.of !== 'firstDrop' && shown.permitted.gt(0)) {
-        const pascal = (value: Decimal): number => decimalIn({ value: value.toNumber(), unit: f.unit }, 'Pa').toNumber();
-        reasons.push({ code: 'driftEqual', values: { drift: { value: driftEqualToLoss(pascal(f.start), pascal(shown.permitted)), unit: 'K' } } });
-      }
-      reasons.push(...warnings(plan, method, record, hold, channel));
-      const confidence: Confidence = { conforms: decision.conforms, u: { value: shown.u, unit: shown.unit }, correlation: instrument.correlation };
-      return finding(verdict, channel, reasons, {
-        observed: { value: observed.toNumber(), unit },
-        limit,
-        allowancePercent: allowance(f, shown),
-        confidence,
-        evidence,
-      });
+      const { verdict, reasons, ...rest } = judgeLimit({ plan, method, record, channel, instrument, hold }, limit);
+      return finding(verdict, channel, reasons, rest);
     });
   });
 }

@@ -43,20 +43,16 @@ export class BenchEffects {
     );
   });
 
-  /** A run that nobody but this account has written to yet is its opener's: the first lease needs no takeover. */
-  readonly findLease = createEffect(() => {
-    return this.actions.pipe(
+  /** The lease that this browser has kept, unless another tab of it is at work on the run. */
+  readonly findLease = createEffect(() =>
+    this.actions.pipe(
       ofType(BenchActions.runArrived),
       concatMap(async ({ view }) => {
         const free = await this.leases.enter(view.id);
-        const account = this.account();
-        const kept = this.leases.held(account, view.id);
-        const me = this.store.selectSignal(accountFeature.selectMe)();
-        const first = !kept && view.lease === 1 && view.by === me?.fullName ? this.leases.hold(account, view.id, 1) : null;
-        return BenchActions.leaseFound({ held: free ? (kept ?? first) : null, elsewhere: !free });
+        return BenchActions.leaseFound({ held: free ? this.leases.held(this.account(), view.id) : null, elsewhere: !free });
       }),
-    );
-  });
+    ),
+  );
 
   readonly findQueue = createEffect(() => {
     return this.actions.pipe(

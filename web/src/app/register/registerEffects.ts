@@ -2,7 +2,10 @@ import { inject, Injectable } from '@angular/core';
 import { Router } from '@angular/router';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { catchError, exhaustMap, forkJoin, map, of, switchMap, tap } from 'rxjs';
+import { Store } from '@ngrx/store';
+import { accountFeature } from '../account/accountStore';
 import { Api, problemOf } from '../api/api';
+import { Leases } from '../bench/lease';
 import { AssetPageActions, RegisterActions } from './registerStore';
 
 @Injectable()
@@ -10,6 +13,8 @@ export class RegisterEffects {
   private readonly actions = inject(Actions);
   private readonly api = inject(Api);
   private readonly router = inject(Router);
+  private readonly leases = inject(Leases);
+  private readonly me = inject(Store).selectSignal(accountFeature.selectMe);
 
   readonly load = createEffect(() => {
     return this.actions.pipe(
@@ -47,11 +52,15 @@ export class RegisterEffects {
     );
   });
 
+  /** Whoever opened a run holds its first lease, in this browser and no other. */
   readonly toBench = createEffect(
     () => {
       return this.actions.pipe(
         ofType(AssetPageActions.runOpened),
-        tap(({ run }) => void this.router.navigate(['/bench', run.id])),
+        tap(({ run }) => {
+          this.leases.hold(this.me()?.id ?? '', run.id, run.lease);
+          void this.router.navigate(['/bench', run.id]);
+        }),
       );
     },
     { dispatch: false },
