@@ -1,3 +1,4 @@
+import { once } from 'node:events';
 import { connect, type AddressInfo, type Server, type Socket } from 'node:net';
 import { createInterface } from 'node:readline';
 import { formatData, formatHello, parseData, parseHello } from '@grellin/contract';
@@ -79,6 +80,19 @@ describe('the line protocol', () => {
     await c.ask('OPEN PL-79');
     expect(await c.ask(line)).toBe(answer);
     c.socket.destroy();
+  });
+
+  it('goes on for the others when one client is killed', async () => {
+    const killed = new Client();
+    await killed.ask('OPEN PL-76');
+    killed.socket.write('FROM 0\n');
+    const ended = once(killed.socket, 'close');
+    killed.socket.resetAndDestroy();
+    await ended;
+    const other = new Client();
+    expect(await other.ask('OPEN PL-76')).toMatch(/^HELLO PL-76/);
+    expect(await other.ask('STEP 5')).toMatch(/^OK/);
+    other.socket.destroy();
   });
 
   it('hangs up on a line without end', async () => {

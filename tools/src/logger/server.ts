@@ -100,7 +100,9 @@ class Conversation {
 export function loggerServer(shelf: Shelf): Server {
   return createServer((socket) => {
     const talk = new Conversation(socket, shelf);
-    createInterface({ input: socket }).on('line', (line) => {
+    const reader = createInterface({ input: socket });
+    reader.on('error', () => undefined); // a client that was killed resets its connection; the others go on
+    reader.on('line', (line) => {
       if (line.length > LONGEST_LINE) socket.destroy();
       else talk.hear(line);
     });
