@@ -65,7 +65,7 @@ test('a reload, a killed tab and a killed server in the middle of a hold lose no
   expect(times.length).toBeGreaterThan(200);
   expect(steps.filter((s) => s !== 500)).toEqual([]); // none missing, none doubled
 
-  await again.getByRole('button', { name: '×60', exact: true }).click();
+  await again.getByRole('button', { name: 'still', exact: true }).click();
   await sealAndRead(again);
   await expect(again.getByRole('heading', { level: 1 })).toHaveText('GS-10 is tight');
 });
