@@ -55,6 +55,20 @@ describe('the line protocol', () => {
     c.socket.destroy();
   });
 
+  it('leaves no line out when the rig is set up anew between two lines', async () => {
+    const c = new Client();
+    await c.ask('OPEN PL-75');
+    await new Promise((done) => setTimeout(done, 700)); // running freely, somewhere between two lines
+    expect(await c.ask('RESET none')).toBe('OK');
+    await c.ask('STEP 3');
+    await c.ask('FREE 0');
+    c.socket.write('FROM 0\n');
+    const times: number[] = [];
+    for (let i = 0; i < 7; i++) times.push(parseData(await c.next())?.at ?? -1);
+    expect(times).toEqual([500, 1000, 1500, 2000, 2500, 3000, 3500]);
+    c.socket.destroy();
+  });
+
   it.each([
     ['FROM 0', 'ERR open-first'],
     ['OPEN XX-1', 'ERR no such device'],

@@ -80,10 +80,12 @@ export class Device {
     if (this.kept.length > KEPT_LINES * 1.2) this.kept = this.kept.slice(-KEPT_LINES);
   }
 
-  /** A cold rig with a fault; the clock goes on from the next whole line. */
+  /** A cold rig with a fault. The old one's line that is under way is finished first, so that no line is left out and the clock goes on. */
   reset(fault: string): boolean {
     if (!this.rig.faults.includes(fault)) return false;
-    this.base = Math.ceil(this.clock() / LINE_MS) * LINE_MS;
+    const part = this.clock() % LINE_MS;
+    if (part > 0) this.advance(LINE_MS - part);
+    this.base = this.clock();
     this.seed = (this.seed + 1) | 0;
     this.logger = this.rig.logger(fault, this.kind.sensors, this.seed);
     return true;
