@@ -11,6 +11,7 @@ async function picture(page: Page, name: string): Promise<void> {
   mkdirSync(folder, { recursive: true });
   await page.waitForLoadState('networkidle').catch(() => undefined);
   await page.evaluate(() => document.fonts.ready);
+  await page.evaluate(() => document.querySelector('aside')?.scrollTo(0, 0));
   await page.mouse.move(0, 0);
   await page.screenshot({ path: `${folder}/${name}.png` });
 }

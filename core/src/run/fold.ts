@@ -68,11 +68,16 @@ function apply(state: RunState, e: RunEvent): RunState {
   }
 }
 
+/** The last time that an event speaks of: a chunk of samples reaches to its last value. */
+export function endOf(e: RunEvent): number {
+  return e.kind === 'samples' ? e.at + Math.max(0, e.values.length - 1) * e.everyMs : e.at;
+}
+
 /** What every event leaves behind, whatever it says: its place in the history, its source's count, the newest time. */
 function noted(before: RunState, after: RunState, e: RunEvent): RunState {
   const last = before.sources[e.source];
-  const count = { n: Math.max(e.n, last?.n ?? 0), at: Math.max(e.at, last?.at ?? 0) };
-  return { ...after, history: added(before.history, e), sources: { ...before.sources, [e.source]: count }, at: Math.max(before.at, e.at) };
+  const count = { n: Math.max(e.n, last?.n ?? 0), at: Math.max(endOf(e), last?.at ?? 0) };
+  return { ...after, history: added(before.history, e), sources: { ...before.sources, [e.source]: count }, at: Math.max(before.at, endOf(e)) };
 }
 
 /** A withdrawal is no inverse: the whole history is folded again without what was withdrawn. */

@@ -79,6 +79,24 @@ describe('fold', () => {
     expect(items(back.history)).toHaveLength((open.history?.length ?? 0) + 2);
   });
 
+  it('knows that a chunk of samples reaches to its last value: the run’s clock is never behind the gauge', () => {
+    const state = fold(upTo(said('opened')), {
+      id: 's',
+      source: 'instrument:g',
+      n: 1,
+      at: 1000,
+      kind: 'samples',
+      channel: 'suit',
+      unit: 'mbar',
+      everyMs: 500,
+      values: [1, 2, 3],
+    });
+    expect(state.at).toBe(2000);
+    expect(
+      code(may(plan, state, { id: 't', source: 'instrument:g', n: 2, at: 1500, kind: 'samples', channel: 'suit', unit: 'mbar', everyMs: 500, values: [4] })),
+    ).toBe('source.timeBack');
+  });
+
   it('ends another stage’s attempt that a new one begins over', () => {
     const open = upTo(said('marked', 'mark', 'fill'));
     const again = fold(open, { id: 'x', source: 'hand', n: 99, at: open.at, kind: 'began', stage: 'rig-proof', attempt: 2, reason: 'doubtful kit' });

@@ -63,8 +63,8 @@ export function stripOption(view: StripView, c: StripColours): StripOption {
     z: l.judged ? 4 : 3,
     sampling: 'lttb',
     lineStyle: { color: l.judged ? c.ink : c.faint, width: l.judged ? 3 : 1.5, type: l.judged ? 'solid' : 'dashed' },
-    ...(view.lines.length > 1
-      ? { endLabel: { show: true, formatter: l.title, color: c.faint, fontFamily: 'IBM Plex Sans', fontSize: 13, offset: [-90, l.judged ? -14 : 16] } }
+    ...(l !== main
+      ? { endLabel: { show: true, formatter: l.title, color: c.faint, fontFamily: 'IBM Plex Sans', fontSize: 13, offset: [-110, 16] } }
       : {}),
   }));
   const newest = main?.points.at(-1);
@@ -105,7 +105,7 @@ export function stripOption(view: StripView, c: StripColours): StripOption {
               label: {
                 formatter: `limit ${Number(view.wedge.limit.toPrecision(4))}`,
                 color: c.ink,
-                position: 'insideEndBottom',
+                position: 'insideStartBottom',
                 fontFamily: 'IBM Plex Sans',
                 fontWeight: 600,
                 fontSize: 13,
