@@ -44,15 +44,15 @@ export class BenchEffects {
   });
 
   /** The lease that this browser has kept, unless another tab of it is at work on the run. */
-  readonly findLease = createEffect(() =>
-    this.actions.pipe(
+  readonly findLease = createEffect(() => {
+    return this.actions.pipe(
       ofType(BenchActions.runArrived),
       concatMap(async ({ view }) => {
         const free = await this.leases.enter(view.id);
         return BenchActions.leaseFound({ held: free ? this.leases.held(this.account(), view.id) : null, elsewhere: !free });
       }),
-    ),
-  );
+    );
+  });
 
   readonly findQueue = createEffect(() => {
     return this.actions.pipe(

@@ -63,9 +63,7 @@ export function stripOption(view: StripView, c: StripColours): StripOption {
     z: l.judged ? 4 : 3,
     sampling: 'lttb',
     lineStyle: { color: l.judged ? c.ink : c.faint, width: l.judged ? 3 : 1.5, type: l.judged ? 'solid' : 'dashed' },
-    ...(l !== main
-      ? { endLabel: { show: true, formatter: l.title, color: c.faint, fontFamily: 'IBM Plex Sans', fontSize: 13, offset: [-110, 16] } }
-      : {}),
+    ...(l !== main ? { endLabel: { show: true, formatter: l.title, color: c.faint, fontFamily: 'IBM Plex Sans', fontSize: 13, offset: [-110, 16] } } : {}),
   }));
   const newest = main?.points.at(-1);
   const marks: LineSeriesOption = {
