@@ -83,19 +83,17 @@ export async function station(options: { readonly demo?: boolean } = {}): Promis
   const dash = gauge('TR-01 primary', '[psi]', 150, { fittedTo: truck.id, calibrationDue: null });
   const dash2 = gauge('TR-01 secondary', '[psi]', 150, { fittedTo: truck.id, calibrationDue: null });
   await db.insert(instrument).values([manual, expired, logger, dash, dash2]);
-  await db
-    .insert(obligation)
-    .values({
-      id: v7(),
-      asset: suit.id,
-      procedure: 'suit.inflation',
-      ruleSet: 'in-h2o-4',
-      interval: 'P1Y',
-      counting: 'rolling',
-      anchor: '2026-01-01',
-      due: addDays(today, 5),
-      lastDone: null,
-    });
+  await db.insert(obligation).values({
+    id: v7(),
+    asset: suit.id,
+    procedure: 'suit.inflation',
+    ruleSet: 'in-h2o-4',
+    interval: 'P1Y',
+    counting: 'rolling',
+    anchor: '2026-01-01',
+    due: addDays(today, 5),
+    lastDone: null,
+  });
 
   const servers: FastifyInstance[] = [];
   return {

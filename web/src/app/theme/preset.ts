@@ -15,50 +15,33 @@ const petrol = {
   950: '#051f22',
 };
 
+const scheme = {
+  primary: { color: 'var(--accent)', contrastColor: 'var(--on-accent)', hoverColor: 'var(--accent)', activeColor: 'var(--accent)' },
+  text: { color: 'var(--ink)', hoverColor: 'var(--ink)', mutedColor: 'var(--faint)', hoverMutedColor: 'var(--faint)' },
+  content: { background: 'var(--panel)', hoverBackground: 'var(--soft)', borderColor: 'var(--rule)', color: 'var(--ink)', hoverColor: 'var(--ink)' },
+  formField: { background: 'var(--panel)', borderColor: 'var(--faint)', color: 'var(--ink)', placeholderColor: 'var(--faint)' },
+  overlay: { select: { background: 'var(--panel)', borderColor: 'var(--rule)', color: 'var(--ink)' } },
+  list: {
+    option: {
+      focusBackground: 'var(--soft)',
+      selectedBackground: 'var(--soft)',
+      selectedFocusBackground: 'var(--soft)',
+      color: 'var(--ink)',
+      focusColor: 'var(--ink)',
+      selectedColor: 'var(--ink)',
+      selectedFocusColor: 'var(--ink)',
+    },
+  },
+};
+
 /** PrimeNG in Grellin's own enamel and petrol; every colour points at a token of styles.css, so light and dark are one definition. */
 export const grellinPreset = definePreset(Aura, {
   primitive: { borderRadius: { none: '0', xs: '2px', sm: '3px', md: '4px', lg: '4px', xl: '6px' } },
   semantic: {
     primary: petrol,
     focusRing: { width: '3px', style: 'solid', color: 'var(--accent)', offset: '2px' },
-    colorScheme: {
-      light: {
-        primary: { color: 'var(--accent)', contrastColor: 'var(--on-accent)', hoverColor: 'var(--accent)', activeColor: 'var(--accent)' },
-        text: { color: 'var(--ink)', hoverColor: 'var(--ink)', mutedColor: 'var(--faint)', hoverMutedColor: 'var(--faint)' },
-        content: { background: 'var(--panel)', hoverBackground: 'var(--soft)', borderColor: 'var(--rule)', color: 'var(--ink)', hoverColor: 'var(--ink)' },
-        formField: { background: 'var(--panel)', borderColor: 'var(--faint)', color: 'var(--ink)', placeholderColor: 'var(--faint)' },
-        overlay: { select: { background: 'var(--panel)', borderColor: 'var(--rule)', color: 'var(--ink)' } },
-        list: {
-          option: {
-            focusBackground: 'var(--soft)',
-            selectedBackground: 'var(--soft)',
-            selectedFocusBackground: 'var(--soft)',
-            color: 'var(--ink)',
-            focusColor: 'var(--ink)',
-            selectedColor: 'var(--ink)',
-            selectedFocusColor: 'var(--ink)',
-          },
-        },
-      },
-      dark: {
-        primary: { color: 'var(--accent)', contrastColor: 'var(--on-accent)', hoverColor: 'var(--accent)', activeColor: 'var(--accent)' },
-        text: { color: 'var(--ink)', hoverColor: 'var(--ink)', mutedColor: 'var(--faint)', hoverMutedColor: 'var(--faint)' },
-        content: { background: 'var(--panel)', hoverBackground: 'var(--soft)', borderColor: 'var(--rule)', color: 'var(--ink)', hoverColor: 'var(--ink)' },
-        formField: { background: 'var(--panel)', borderColor: 'var(--faint)', color: 'var(--ink)', placeholderColor: 'var(--faint)' },
-        overlay: { select: { background: 'var(--panel)', borderColor: 'var(--rule)', color: 'var(--ink)' } },
-        list: {
-          option: {
-            focusBackground: 'var(--soft)',
-            selectedBackground: 'var(--soft)',
-            selectedFocusBackground: 'var(--soft)',
-            color: 'var(--ink)',
-            focusColor: 'var(--ink)',
-            selectedColor: 'var(--ink)',
-            selectedFocusColor: 'var(--ink)',
-          },
-        },
-      },
-    },
+    // The tokens themselves change with the theme, so one scheme serves both.
+    colorScheme: { light: scheme, dark: scheme },
   },
   components: {
     datatable: {

@@ -1,0 +1,78 @@
+import { TestBed } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import type { AssetRow, TodayView } from '@grellin/contract';
+import { type Action, provideState, provideStore, Store } from '@ngrx/store';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { Today } from './today';
+import { TodayActions, todayFeature } from './todayStore';
+
+const asset = (tag: string, more: Partial<AssetRow>): AssetRow => ({
+  id: tag,
+  tag,
+  serial: `S-${tag}`,
+  class: 'gas-tight-suit',
+  title: 'Gas-tight suit',
+  place: 'Fire store',
+  practice: true,
+  attributes: {},
+  readiness: 'due',
+  why: 'due tomorrow',
+  due: '2026-11-26',
+  last: null,
+  ...more,
+});
+const view: TodayView = {
+  date: '2026-11-25',
+  blocked: [
+    asset('GS-04', {
+      readiness: 'blocked',
+      why: 'it lost too much',
+      last: { record: 'GR-1', verdict: 'fail', word: 'leaks', allowancePercent: 174, on: '2026-11-22' },
+    }),
+  ],
+  overdue: [],
+  due: [asset('GS-09', {})],
+  running: [],
+  instruments: [{ tag: 'MG-03', title: 'Manometer', calibrationDue: '2026-11-20', days: -5 }],
+  ready: 1,
+  total: 2,
+};
+
+describe('Today', () => {
+  beforeEach(() => TestBed.configureTestingModule({ providers: [provideRouter([]), provideStore(), provideState(todayFeature)] }));
+  const shown = (...actions: readonly Action[]): HTMLElement => {
+    const fixture = TestBed.createComponent(Today);
+    for (const action of actions) TestBed.inject(Store).dispatch(action);
+    fixture.detectChanges();
+    return fixture.nativeElement as HTMLElement;
+  };
+
+  it('says in words why an item may not be used, and starts the work that each line names', () => {
+    const page = shown(TodayActions.arrived({ today: view }));
+    expect(page.querySelector('h1')?.textContent).toBe('Wednesday 25 November');
+    expect([...page.querySelectorAll('h2')].map((h) => h.firstChild?.textContent?.trim())).toEqual([
+      'May not be used',
+      'Due in the next two weeks',
+      'Running',
+      'Ready to go out',
+      'Instruments falling due',
+    ]);
+    expect(page.textContent).toContain('it lost too much');
+    expect(page.textContent).toContain('174 %');
+    const start = page.querySelector<HTMLAnchorElement>('a[aria-label="Retest GS-04"]');
+    expect(start?.getAttribute('href')).toBe('/register/GS-04#start');
+    expect(page.textContent).toContain('calibration ran out');
+  });
+
+  it('says that nothing is blocked when nothing is', () => {
+    expect(shown(TodayActions.arrived({ today: { ...view, blocked: [], due: [] } })).textContent).toContain('Nothing is blocked, late or due');
+  });
+
+  it('keeps the last known state when the server is away, and says so', () => {
+    const page = shown(TodayActions.arrived({ today: view }), TodayActions.failed({ problem: { code: 'network', message: 'The server cannot be reached.' } }));
+    expect(page.querySelector('[role="alert"]')?.textContent).toContain('The server cannot be reached.');
+    expect(page.textContent).toContain('GS-04');
+  });
+
+  it('says that it is looking, before the first answer', () => expect(shown().querySelector('[role="status"]')?.textContent).toContain('Looking up'));
+});
