@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { existsSync, lstatSync, mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, lstatSync, mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline/promises';
 import { end, startUntil } from './machine/command.mjs';
@@ -64,7 +64,10 @@ await main(async () => {
   if (stranger) throw new Stop(`${stranger} is not known.\n\n${usage}`);
   const external = process.env.DATABASE_URL;
   if (external && args.includes('--fresh')) throw new Stop('--fresh only erases the embedded database; DATABASE_URL names another, which is never touched.');
-  if (isRoot) mkdirSync('/var/lib/grellin', { recursive: true, mode: 0o755 });
+  if (isRoot) {
+    mkdirSync('/var/lib/grellin', { recursive: true });
+    chmodSync('/var/lib/grellin', 0o755); // whatever root's umask is, the user postgres must get through
+  }
   const folder = dataFolder();
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   const unlock = takeLock(folder, 'Grellin');
