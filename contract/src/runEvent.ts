@@ -67,6 +67,7 @@ export const eventSchemas: { readonly [K in EventKind]: ObjectSchema<EventOf<K>>
   marked: event('marked', { mark: id() }),
   disturbed: event('disturbed', { note: words() }),
   answered: event('answered', { item: id(), answer: string().required().oneOf(['yes', 'no', 'notApplicable']), ...reason }),
+  spotted: event('spotted', { spot: id(), grade: string().required().oneOf(['none', 'fewAtFirst', 'stream', 'grows']) }),
   synced: event('synced', { offsetMs: finite(), halfTripMs: finite().min(0, 'low') }),
   gap: event('gap', { wallMs: finite(), tickMs: finite() }),
   withdrawn: event('withdrawn', { event: id(), reason: words() }),

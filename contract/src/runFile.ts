@@ -2,12 +2,12 @@ import {
   emptyRun,
   foldAll,
   judge,
-  makePlan,
+  planOfRun,
   procedureById,
   verdictWord,
-  type AttributesByRole,
   type Finding,
   type Plan,
+  type Procedure,
   type RunEvent,
   type RunState,
   type Verdict,
@@ -81,16 +81,20 @@ const BY_EDITION = '0'.repeat(64);
 /**
  * Reads a run file and folds its events.
  * @param value what JSON.parse gave
+ * @param own the procedure of the run, where it is not one of the built-in ones
  * @throws Malformed with the path of what is wrong
  */
-export function loadRun(value: unknown): LoadedRun {
+export function loadRun(value: unknown, own?: Procedure): LoadedRun {
   const file = parse(runFileSchema, value);
-  const procedure = procedureById(file.procedure.id);
+  const procedure = own ?? procedureById(file.procedure.id);
+  if (procedure && procedure.id !== file.procedure.id)
+    throw flaw('procedure.id', 'procedureUnknown', `the run is one of ${file.procedure.id}, and the procedure given is ${procedure.id}`);
   if (!procedure) throw flaw('procedure.id', 'procedureUnknown', `there is no procedure ${file.procedure.id}`);
   if (procedure.edition !== file.procedure.edition)
     throw flaw('procedure.edition', 'editionUnknown', `edition ${file.procedure.edition} of ${procedure.id} is not known here`);
-  const assets: AttributesByRole = Object.fromEntries(Object.entries(file.assets).map(([role, a]) => [role, a.attributes]));
-  const made = makePlan(procedure, BY_EDITION, file.ruleSet, assets);
+  const { startedAt, ruleSet, clock, assets, instruments } = file;
+  const opening = { startedAt, procedure: BY_EDITION, ruleSet, assets, instruments, clock };
+  const made = planOfRun(procedure, opening);
   if (!made.ok) {
     const where = made.refusal.code === 'plan.ruleSetUnknown' ? 'ruleSet' : 'assets';
     throw flaw(where, made.refusal.code, Object.values(made.refusal.values).join(' '));
@@ -103,20 +107,7 @@ export function loadRun(value: unknown): LoadedRun {
   });
   for (const channel of Object.keys(file.instruments))
     if (!procedure.channels[channel]) throw flaw(`instruments.${channel}`, 'channelUnknown', `there is no channel ${channel}`);
-  const { startedAt, ruleSet, clock, instruments } = file;
-  const opened = {
-    id: 'opened',
-    source: 'file',
-    n: 1,
-    at: 0,
-    kind: 'opened' as const,
-    startedAt,
-    procedure: BY_EDITION,
-    ruleSet,
-    assets: file.assets,
-    instruments,
-    clock,
-  };
+  const opened = { id: 'opened', source: 'file', n: 1, at: 0, kind: 'opened' as const, ...opening };
   return { plan: made.plan, state: foldAll([opened, ...events], emptyRun) };
 }
 
@@ -127,8 +118,8 @@ export interface JudgedFile {
 }
 
 /** Judges a run file with no server: the same core that the server asks. */
-export function judgeRunFile(value: unknown): JudgedFile {
-  const { plan, state } = loadRun(value);
+export function judgeRunFile(value: unknown, own?: Procedure): JudgedFile {
+  const { plan, state } = loadRun(value, own);
   const result = judge(plan, state);
   return { verdict: result.verdict, word: verdictWord(plan, result.verdict), findings: result.findings };
 }

@@ -1,11 +1,14 @@
-import type { CheckMethod, Stage, Verdict } from '../procedure';
+import type { CheckMethod, Verdict } from '../procedure';
+import { findingOf, type Attempted } from './attempted';
 import type { Finding, Reason, StageRecord } from './record';
+import { stepsUnmet } from './steps';
+import type { Task } from './task';
 
 /** The edition of this method. It changes when the same answers could be judged otherwise. */
 export const CHECK_EDITION = 'check/1';
 
 /** Whether every item has its answer, or an automatic item has ended the matter. */
-export function checkAnswered(method: CheckMethod, record: StageRecord): boolean {
+function checkAnswered(method: CheckMethod, record: StageRecord): boolean {
   return failedAutomatic(method, record) || method.items.every((i) => record.answers[i.id] !== undefined);
 }
 
@@ -13,39 +16,41 @@ function failedAutomatic(method: CheckMethod, record: StageRecord): boolean {
   return method.items.some((i) => i.automatic && record.answers[i.id]?.answer === 'no');
 }
 
+export function checkTask({ method, record }: Attempted<CheckMethod>): Task {
+  const item = checkAnswered(method, record) ? undefined : method.items.find((i) => record.answers[i.id] === undefined);
+  return item ? { kind: 'answer', item } : { kind: 'end' };
+}
+
 /**
  * Judges a list of yes-or-no looks: one `no` fails it, an automatic item's `no` at once; an item that does not apply needs a reason and must
  * be one that need not apply. Common practice.
  * @returns one finding for the stage
  */
-export function judgeCheck(stage: Stage, method: CheckMethod, record: StageRecord): readonly Finding[] {
+export function judgeCheck(at: Attempted<CheckMethod>): readonly Finding[] {
+  const { method, record } = at;
   const refused = method.items.filter((i) => record.answers[i.id]?.answer === 'no');
   const misused = method.items.filter((i) => record.answers[i.id]?.answer === 'notApplicable' && (!i.optional || !record.answers[i.id]?.reason));
   const open = method.items.filter((i) => record.answers[i.id] === undefined);
+  const skipped = record.endedAt === null ? null : stepsUnmet(at.plan, at.stage, record);
   const result = (verdict: Verdict, reasons: readonly Reason[]): readonly Finding[] => [
-    {
-      stage: stage.id,
-      role: stage.role,
-      channel: null,
-      attempt: record.attempt,
-      engine: CHECK_EDITION,
+    findingOf(
+      at,
+      CHECK_EDITION,
+      null,
       verdict,
-      observed: null,
-      limit: null,
-      allowancePercent: null,
-      confidence: null,
       reasons,
-      evidence: Object.values(record.answers).map((a) => a.event),
-    },
+      Object.values(record.answers).map((a) => a.event),
+    ),
   ];
   if (refused.length > 0)
-    return result(
-      'fail',
-      refused.map((i) => ({
+    return result('fail', [
+      ...refused.map((i): Reason => ({
         code: 'answeredNo',
         values: { item: i.text, ...(record.answers[i.id]?.reason ? { note: record.answers[i.id]?.reason ?? '' } : {}) },
       })),
-    );
+      ...(refused.some((i) => i.condemns) ? [{ code: 'condemned' as const, values: {} }] : []),
+    ]);
+  if (skipped) return result('void', [skipped]);
   if (misused.length > 0)
     return result(
       'void',

@@ -1,22 +1,52 @@
-import { driftEqualToLoss } from '../physics';
-import { figureOf, type Channel, type DecayMethod, type Plan, type ResolvedLimit, type Stage, type Verdict } from '../procedure';
-import { decimal, decimalIn, roundHalfUp, significant, type Decimal, type Quantity } from '../quantity';
+import { figureOf, keeps, type Channel, type DecayMethod, type Plan, type ResolvedLimit, type Verdict } from '../procedure';
+import { decimal, decimalIn, roundHalfUp, significant, type Quantity } from '../quantity';
 import { ONE_SIDED_95 } from '../uncertainty';
+import { findingOf, instrumentUnfit, type Attempted } from './attempted';
+import { advice, whatWouldTell } from './decayAdvice';
 import { allowance, arithmetic, figures, limitIn, measures, pressureUnit, uLoss, type Figures, type Shown } from './decayFigures';
-import { decide, keeps, type Decision } from './decide';
-import { holdReadings, startUnmet, type HoldReadings } from './decayHold';
-import type { ChannelInstrument, Confidence, Finding, Reading, Reason, StageRecord } from './record';
-import { markAt, readingAt } from './steps';
+import { correctedFigures, driftTooLarge, inOtherTerms, stillSettling } from './decayGas';
+import { endReading, holdReadings, holdTimes, startUnmet, type HoldReadings } from './decayHold';
+import { decide, type Decision } from './decide';
+import { expectedEnd } from './expectedEnd';
+import type { Confidence, Finding, Reading, Reason, StageRecord, ChannelInstrument } from './record';
+import { markAt, readingAt, START } from './steps';
+import type { Task } from './task';
+import { condemned } from './value';
 
 /** The edition of this method. It changes when the same readings could be judged otherwise. */
-export const DECAY_EDITION = 'decay/1';
+export const DECAY_EDITION = 'decay/2';
 
-type Instruments = Readonly<Record<Channel, ChannelInstrument | undefined>>;
+type At = Attempted<DecayMethod>;
+
+export function decayTask({ plan, stage, method, record }: At): Task {
+  const times = holdTimes(plan, stage, method, record);
+  if (!times)
+    return {
+      kind: 'start',
+      low: figureOf(plan, method.start.low),
+      high: figureOf(plan, method.start.high),
+      unmet: (when) => startUnmet(plan, stage, method, record, when),
+    };
+  const read = method.channels.every((c) => endReading(record, c, times.until) !== undefined);
+  return read ? { kind: 'end' } : { kind: 'hold', since: times.clockAt, until: times.until };
+}
+
+/** A fit may call a hold hopeless at this chance, and only when half of it is over: before that it may be settling still. */
+const HOPELESS = 0.001;
 
 /** A broken-off hold is a fail only when it could no longer have passed, whatever the gauge's error; anything else was no test. */
-function brokenOff(decision: Decision): { verdict: Verdict; reasons: readonly Reason[] } {
-  const hopeless = decision.verdict === 'fail' && decision.conforms <= 0.05;
-  return hopeless ? { verdict: 'fail', reasons: [{ code: 'endedHopeless', values: {} }] } : { verdict: 'void', reasons: [{ code: 'holdShort', values: {} }] };
+function brokenOff(c: ChannelHold, decision: Decision): { verdict: Verdict; reasons: readonly Reason[] } {
+  const lost = decision.verdict === 'fail' && decision.conforms <= 0.05;
+  if (lost) return { verdict: 'fail', reasons: [{ code: 'endedHopeless', values: {} }] };
+  const { startAt, until } = c.hold.times;
+  const half = c.hold.end.at - startAt >= (until - startAt) / 2;
+  const expected = half ? expectedEnd(c.plan, c.stage, c.method, c.record, c.channel, c.instrument) : null;
+  return expected && expected.chance < HOPELESS
+    ? {
+        verdict: 'fail',
+        reasons: [{ code: 'endedHopeless', values: { expected: { value: Number(expected.prediction.value.toPrecision(6)), unit: expected.unit } } }],
+      }
+    : { verdict: 'void', reasons: [{ code: 'holdShort', values: {} }] };
 }
 
 /** A late reading can only have lost more, so a pass stands; a fail is tried again at the rate that was seen. */
@@ -45,27 +75,45 @@ function outOfRange(instrument: ChannelInstrument, ...readings: Reading[]): Read
 }
 
 /** One channel's hold, with all that a limit is judged by. */
-interface ChannelHold {
-  readonly plan: Plan;
-  readonly method: DecayMethod;
-  readonly record: StageRecord;
+interface ChannelHold extends At {
   readonly channel: Channel;
   readonly instrument: ChannelInstrument;
   readonly hold: HoldReadings;
 }
 
-/** What a hold shows against one limit. */
-function judgeLimit(
-  { plan, method, record, channel, instrument, hold }: ChannelHold,
-  limit: ResolvedLimit,
-): Pick<Finding, 'verdict' | 'reasons'> & Partial<Finding> {
-  const before =
-    limit.of === 'firstDrop' && method.firstDropAfter !== undefined ? readingAt(record, channel, markAt(record, method.firstDropAfter) ?? 0) : undefined;
-  if (limit.of === 'firstDrop' && !before) return { verdict: 'void', reasons: [{ code: 'noReading', values: { channel } }], limit };
+type Judged = Pick<Finding, 'verdict' | 'reasons'> & Partial<Finding>;
+
+/** The figures that a limit is judged by: those of the hold, of the first drop before it, or with measured drift taken off. */
+function figuresFor(c: ChannelHold, limit: ResolvedLimit): Figures | Reason {
+  const { plan, method, record, channel, instrument, hold } = c;
   const scale = pressureUnit(plan, method, limit);
-  const f = before ? figures(scale, hold, before, hold.start, instrument, record) : figures(scale, hold, hold.start, hold.end, instrument, record);
+  if (limit.of === 'firstDrop') {
+    const before = method.firstDropAfter === undefined ? undefined : readingAt(record, channel, markAt(record, method.firstDropAfter) ?? 0);
+    return before ? figures(scale, hold, before, hold.start, instrument, record) : { code: 'noReading', values: { channel } };
+  }
+  const plain = figures(scale, hold, hold.start, hold.end, instrument, record);
+  if (!limit.corrected) return plain;
+  return correctedFigures(c, c.instruments, hold, plain) ?? { code: 'noReading', values: { channel: method.gas?.temperature ?? 'temperature' } };
+}
+
+/** What a hold that did not go as it should means for the verdict. */
+function asHeld(c: ChannelHold, limit: ResolvedLimit, f: Figures, shown: Shown, decision: Decision): { verdict: Verdict; reasons: readonly Reason[] } {
+  const { hold, record } = c;
+  const { verdict } = decision;
+  if (limit.of === 'firstDrop' || !(hold.early || hold.late)) return { verdict, reasons: [] };
+  if (hold.late) return readLate(limit, f, shown, hold, verdict);
+  return record.endedAt === null ? { verdict: 'undecided', reasons: [{ code: 'unfinished', values: {} }] } : brokenOff(c, decision);
+}
+
+/** What a hold shows against one limit. */
+function judgeLimit(c: ChannelHold, limit: ResolvedLimit): Judged {
+  const { plan, method, record, channel, instrument, hold } = c;
+  const f = figuresFor(c, limit);
+  if ('code' in f) return { verdict: 'void', reasons: [f], limit };
   const against = limitIn(limit, f);
-  const shown = measures[limit.of](f, against);
+  const shown = measures[limit.of]?.(f, against);
+  if (!shown) return { verdict: 'void', reasons: [{ code: 'notValid', values: {} }], limit };
+  const unit = limit.round?.unit ?? shown.unit;
   const observed = limit.round
     ? roundHalfUp(decimalIn({ value: shown.observed.toNumber(), unit: shown.unit }, limit.round.unit), limit.round.decimals)
     : significant(shown.observed);
@@ -74,39 +122,35 @@ function judgeLimit(
     { observed, limit: compared, op: limit.op, u: shown.u, bestMargin: shown.bestMargin, fitted: instrument.fitted },
     plan.ruleSet.decision,
   );
-  const unit = limit.round?.unit ?? shown.unit;
-
-  let verdict = decision.verdict;
+  const held = asHeld(c, limit, f, shown, decision);
+  let verdict = held.verdict;
   const reasons: Reason[] = [
     arithmetic(limit, f, shown),
     ...decision.reasons.map((r) => (r.code === 'tooCoarse' ? { ...r, values: { u: { value: shown.u, unit } } } : r)),
+    ...whatWouldTell(decision, f, shown, observed.minus(compared).abs().toNumber()),
+    ...held.reasons,
   ];
-  if (hold.early && limit.of !== 'firstDrop') {
-    const broken = record.endedAt === null ? { verdict: 'undecided' as const, reasons: [{ code: 'unfinished' as const, values: {} }] } : brokenOff(decision);
-    verdict = broken.verdict;
-    reasons.push(...broken.reasons);
-  } else if (hold.late && limit.of !== 'firstDrop') {
-    const late = readLate(limit, f, shown, hold, verdict);
-    verdict = late.verdict;
-    reasons.push(...late.reasons);
-  }
-  if (limit.of !== 'firstDrop' && f.loss.toNumber() < -ONE_SIDED_95 * uLoss(f)) {
-    reasons.push({ code: 'rose', values: { rise: { value: f.loss.neg().toNumber(), unit: f.unit } } });
-    if (verdict === 'pass') verdict = 'undecided';
+  if (limit.of !== 'firstDrop') {
+    if (f.loss.toNumber() < -ONE_SIDED_95 * uLoss(f)) {
+      reasons.push({ code: 'rose', values: { rise: { value: f.loss.neg().toNumber(), unit: f.unit } } });
+      if (verdict === 'pass') verdict = 'undecided';
+    }
+    const drift = driftTooLarge(c, c.instruments, hold, f, shown);
+    if (drift && !limit.corrected && verdict !== 'void') {
+      reasons.push(drift);
+      verdict = 'undecided';
+    }
+    reasons.push(...inOtherTerms(c, hold, f, shown), ...stillSettling(c, channel, hold, f, shown), ...advice(instrument, f, shown));
   }
   if (!instrument.fitted && instrument.correlation === 0) reasons.push({ code: 'noCorrelation', values: {} });
-  if (method.gas && limit.of !== 'firstDrop' && shown.permitted.gt(0)) {
-    const pascal = (value: Decimal): number => decimalIn({ value: value.toNumber(), unit: f.unit }, 'Pa').toNumber();
-    reasons.push({ code: 'driftEqual', values: { drift: { value: driftEqualToLoss(pascal(f.start), pascal(shown.permitted)), unit: 'K' } } });
-  }
-  reasons.push(...warnings(plan, method, record, hold, channel));
+  reasons.push(...warnings(plan, method, record, hold, channel), ...condemned(limit, verdict));
   const confidence: Confidence = { conforms: decision.conforms, u: { value: shown.u, unit: shown.unit }, correlation: instrument.correlation };
   return {
     verdict,
     reasons,
     observed: { value: observed.toNumber(), unit },
     limit,
-    allowancePercent: allowance(f, shown),
+    allowancePercent: allowance(limit, f, shown),
     confidence,
     evidence: [hold.start.event, hold.end.event],
   };
@@ -119,40 +163,26 @@ function judgeLimit(
  * first drop (last reading before a step, less the start reading) is kept apart from it. A rise beyond the uncertainty is never tight.
  *
  * Source: EN 13184 (pressure change method) for the principle; decision and uncertainty: JCGM 106, JCGM 100; all from memory.
- * @param record one attempt at the stage
- * @param instruments by channel
  * @returns one finding for each limit and channel it is put on, and one that only records each channel without a limit
  * @example with 4.00 inH2O at the start, 3.35 after 4 min and `end ≥ 3.2`: pass, 81 % of the allowance
  */
-export function judgeDecay(plan: Plan, stage: Stage, method: DecayMethod, record: StageRecord, instruments: Instruments): readonly Finding[] {
-  const finding = (verdict: Verdict, channel: Channel | null, reasons: readonly Reason[], rest: Partial<Finding> = {}): Finding => ({
-    stage: stage.id,
-    role: stage.role,
-    channel,
-    attempt: record.attempt,
-    engine: DECAY_EDITION,
-    verdict,
-    observed: null,
-    limit: null,
-    allowancePercent: null,
-    confidence: null,
-    reasons,
-    evidence: [],
-    ...rest,
-  });
+export function judgeDecay(at: At): readonly Finding[] {
+  const { plan, stage, method, record } = at;
+  const finding = (verdict: Verdict, channel: Channel | null, reasons: readonly Reason[], evidence: readonly string[] = []): Finding =>
+    findingOf(at, DECAY_EDITION, channel, verdict, reasons, evidence);
 
-  const startAt = markAt(record, 'start');
+  const startAt = markAt(record, START);
   if (startAt !== undefined) {
     const unmet = startUnmet(plan, stage, method, record, startAt);
     if (unmet) return [finding('void', null, [unmet])];
   }
 
   return method.channels.flatMap((channel): Finding[] => {
-    const instrument = instruments[channel];
+    const instrument = at.instruments[channel];
     const hold = holdReadings(plan, stage, method, record, channel);
     if ('code' in hold) return [finding(hold.code === 'unfinished' ? 'undecided' : 'void', channel, [hold])];
-    if (!instrument) return [finding('void', channel, [{ code: 'noReading', values: { channel } }])];
-    if (!instrument.fitted && !instrument.inCalibration) return [finding('void', channel, [{ code: 'calibrationOut', values: {} }])];
+    const unfit = instrumentUnfit(channel, instrument);
+    if (unfit || !instrument) return [finding('void', channel, [unfit ?? { code: 'noReading', values: { channel } }])];
     const wild = outOfRange(instrument, hold.start, hold.end);
     if (wild) return [finding('void', channel, [{ code: 'outOfRange', values: { value: { value: wild.value, unit: wild.unit } } }])];
 
@@ -161,11 +191,11 @@ export function judgeDecay(plan: Plan, stage: Stage, method: DecayMethod, record
     if (limits.length === 0) {
       const q = (r: Reading): Quantity => ({ value: r.value, unit: r.unit });
       const loss = { value: decimal(hold.start.value).minus(decimalIn(hold.end, hold.start.unit)).toNumber(), unit: hold.start.unit };
-      return [finding('pass', channel, [{ code: 'recorded', values: { start: q(hold.start), end: q(hold.end), loss } }], { evidence })];
+      return [finding('pass', channel, [{ code: 'recorded', values: { start: q(hold.start), end: q(hold.end), loss } }], evidence)];
     }
     return limits.map((limit): Finding => {
-      const { verdict, reasons, ...rest } = judgeLimit({ plan, method, record, channel, instrument, hold }, limit);
-      return finding(verdict, channel, reasons, rest);
+      const judged = judgeLimit({ ...at, channel, instrument, hold }, limit);
+      return { ...finding(judged.verdict, channel, judged.reasons), ...judged };
     });
   });
 }

@@ -1,8 +1,9 @@
-import { figureOf, type DecayMethod, type Plan, type ResolvedLimit } from '../procedure';
-import { convert, decimal, decimalIn, roundHalfUp, significant, unitRow, type Decimal, type Quantity } from '../quantity';
-import { uncertaintyOfLoss, uncertaintyOfRatio, uncertaintyOfReading, type GaugeFigures } from '../uncertainty';
+import { figureOf, type DecayMethod, type Measure, type Plan, type ResolvedLimit } from '../procedure';
+import { decimal, decimalIn, roundHalfUp, significant, unitRow, type Decimal, type Quantity } from '../quantity';
+import { uncertaintyOfLoss, uncertaintyOfRatio, uncertaintyOfReading, type GaugeFigures, type OtherTerms } from '../uncertainty';
 import type { HoldReadings } from './decayHold';
-import type { ChannelInstrument, Reading, Reason, StageRecord } from './record';
+import { span } from './readings';
+import type { ChannelInstrument, Reading, Reason, ReasonCode, StageRecord } from './record';
 
 /** Figures of one channel and one limit, all in the unit that they are compared in. */
 export interface Figures {
@@ -13,7 +14,8 @@ export interface Figures {
   readonly gauge: GaugeFigures;
   /** Decimals that the instrument is read to in this unit. */
   readonly decimals: number;
-  readonly timing: number;
+  /** What moves the loss besides the gauge. */
+  readonly other: OtherTerms;
   readonly minutes: Decimal;
 }
 
@@ -22,13 +24,14 @@ export function pressureUnit(plan: Plan, method: DecayMethod, limit: ResolvedLim
   return unitRow(limit.resolved.unit)?.dimension === 'pressure' ? limit.resolved.unit : figureOf(plan, method.start.low).unit;
 }
 
-/** A difference in another unit: the gauge's figures are spans, and a pressure scale has no offset, so the plain conversion serves. */
-const span = (q: Quantity, unit: string): number => convert(q, unit).value;
-
 function decimalsFor(resolution: Quantity, unit: string): number {
   const step = decimalIn(resolution, unit);
   if (resolution.unit === unit) return Math.max(0, step.c.length - 1 - step.e);
   return Math.max(0, Math.ceil(-Math.log10(step.toNumber())));
+}
+
+function gaugeFigures(instrument: ChannelInstrument, unit: string): GaugeFigures {
+  return { accuracy: span(instrument.accuracy, unit), resolution: span(instrument.resolution, unit), correlation: instrument.correlation };
 }
 
 export function figures(unit: string, hold: HoldReadings, first: Reading, last: Reading, instrument: ChannelInstrument, record: StageRecord): Figures {
@@ -37,16 +40,31 @@ export function figures(unit: string, hold: HoldReadings, first: Reading, last: 
   const tookMs = last.at - hold.times.clockAt;
   // A first drop is not timed, so no clock can be uncertain about it.
   const timing = (first.typed || last.typed) && tookMs > 0 ? (record.typedTimingMs * Math.SQRT2) / tookMs : 0;
-  const gauge = { accuracy: span(instrument.accuracy, unit), resolution: span(instrument.resolution, unit), correlation: instrument.correlation };
   return {
     unit,
     start,
     end,
     loss: significant(start.minus(end)),
-    gauge,
+    gauge: gaugeFigures(instrument, unit),
     decimals: decimalsFor(instrument.resolution, unit),
-    timing,
+    other: { temperature: 0, barometer: 0, timing },
     minutes: decimal(tookMs).div(60_000),
+  };
+}
+
+/** The figures of a hold of which the start alone is known: enough to say what it may lose. */
+export function startFigures(unit: string, first: Reading, minutes: Decimal, instrument: ChannelInstrument): Figures {
+  const start = decimalIn(first, unit);
+  const other = { temperature: 0, barometer: 0, timing: 0 };
+  return {
+    unit,
+    start,
+    end: start,
+    loss: decimal(0),
+    gauge: gaugeFigures(instrument, unit),
+    decimals: decimalsFor(instrument.resolution, unit),
+    other,
+    minutes,
   };
 }
 
@@ -59,12 +77,17 @@ export interface Shown {
   readonly permitted: Decimal;
 }
 
-export const uLoss = (f: Figures): number => uncertaintyOfLoss(f.gauge, f.loss.toNumber(), { temperature: 0, barometer: 0, timing: f.timing });
+export const uLoss = (f: Figures): number => uncertaintyOfLoss(f.gauge, f.loss.toNumber(), f.other);
+
+type Showing = (f: Figures, limit: Decimal) => Shown;
+
+const asLoss: Showing = (f, limit) => ({ observed: f.loss, unit: f.unit, u: uLoss(f), bestMargin: limit.toNumber(), permitted: limit });
 
 /** What each measure of a hold is, how uncertain it is, and what it would be for a flawless item. */
-export const measures: Readonly<Record<ResolvedLimit['of'], (f: Figures, limit: Decimal) => Shown>> = {
-  loss: (f, limit) => ({ observed: f.loss, unit: f.unit, u: uLoss(f), bestMargin: limit.toNumber(), permitted: limit }),
-  firstDrop: (f, limit) => ({ observed: f.loss, unit: f.unit, u: uLoss(f), bestMargin: limit.toNumber(), permitted: limit }),
+export const measures: Readonly<Partial<Record<Measure, Showing>>> = {
+  loss: asLoss,
+  firstDrop: asLoss,
+  change: (f, limit) => ({ ...asLoss(f, limit), observed: f.loss.abs() }),
   lossPerMinute: (f, limit) => ({
     observed: significant(f.loss.div(f.minutes)),
     unit: f.unit,
@@ -81,17 +104,23 @@ export const measures: Readonly<Record<ResolvedLimit['of'], (f: Figures, limit: 
     const u = 100 * uncertaintyOfRatio(f.gauge, f.start.toNumber(), f.end.toNumber());
     return { observed: share, unit: '%', u, bestMargin: 100 - limit.toNumber(), permitted: f.start.times(decimal(100).minus(limit)).div(100) };
   },
+  // What the eye can see on a dial: movement counted in its own graduations.
+  graduations: (f, limit) => {
+    const one = Number(f.gauge.resolution.toPrecision(12));
+    return { observed: significant(f.loss.abs().div(one)), unit: '1', u: uLoss(f) / one, bestMargin: limit.toNumber(), permitted: limit.times(one) };
+  },
 };
 
 export function limitIn(limit: ResolvedLimit, f: Figures): Decimal {
-  return decimalIn(limit.resolved, limit.of === 'ratio' ? '%' : f.unit);
+  if (limit.of === 'ratio') return decimalIn(limit.resolved, '%');
+  return decimalIn(limit.resolved, limit.of === 'graduations' ? '1' : f.unit);
 }
 
 /** Pressures in the arithmetic, kept as quantities; the wording takes the decimals from `decimals`. */
 export function arithmetic(limit: ResolvedLimit, f: Figures, shown: Shown): Reason {
   const q = (value: Decimal, unit = f.unit): Quantity => ({ value: significant(value).toNumber(), unit });
   return {
-    code: limit.of,
+    code: limit.of as ReasonCode, // a measure of a decay has a wording of its own name
     values: {
       start: q(f.start),
       end: q(f.end),
@@ -105,8 +134,8 @@ export function arithmetic(limit: ResolvedLimit, f: Figures, shown: Shown): Reas
   };
 }
 
-export function allowance(f: Figures, shown: Shown): number | null {
+export function allowance(limit: ResolvedLimit, f: Figures, shown: Shown): number | null {
   if (shown.permitted.lte(0)) return null;
-  const used = roundHalfUp(f.loss.div(shown.permitted).times(100), 0).toNumber();
+  const used = roundHalfUp((limit.of === 'change' || limit.of === 'graduations' ? f.loss.abs() : f.loss).div(shown.permitted).times(100), 0).toNumber();
   return Math.max(0, used);
 }

@@ -1,6 +1,6 @@
 import { figureOf, type Channel, type DecayMethod, type Plan, type Stage } from '../procedure';
 import type { Reading, Reason, StageRecord } from './record';
-import { markAt, milliseconds, readingAt, START, stepUnmet, windowUnmet } from './steps';
+import { markAt, milliseconds, readingAt, START, stepsUnmet, windowUnmet } from './steps';
 
 /** An end reading this much later than the minute is called late: a tenth of the hold, at least two seconds. Common practice. */
 const LATE_SHARE = 0.1;
@@ -43,12 +43,8 @@ export function endReading(record: StageRecord, channel: Channel, until: number)
 
 /** Why the start may not be read now: a step undone, or a judged channel outside the window. */
 export function startUnmet(plan: Plan, stage: Stage, method: DecayMethod, record: StageRecord, at: number): Reason | null {
-  for (const step of stage.steps) {
-    const done = markAt(record, step.id);
-    if (done === undefined) return { code: 'stepSkipped', values: { step: step.text } };
-    const unmet = stepUnmet(plan, stage, step, record, done);
-    if (unmet) return unmet;
-  }
+  const skipped = stepsUnmet(plan, stage, record);
+  if (skipped) return skipped;
   for (const channel of judgedChannels(plan, stage, method)) {
     const unmet = windowUnmet('startOutside', record, channel, figureOf(plan, method.start.low), figureOf(plan, method.start.high), at);
     if (unmet) return unmet;

@@ -1,4 +1,4 @@
-import type { DecisionRule, Limit, Verdict } from '../procedure';
+import { keeps, type Comparison, type DecisionRule, type Verdict } from '../procedure';
 import type { Decimal } from '../quantity';
 import { conformance, guarded, tooCoarse } from '../uncertainty';
 import type { Reason } from './record';
@@ -7,7 +7,7 @@ import type { Reason } from './record';
 export interface Measured {
   readonly observed: Decimal;
   readonly limit: Decimal;
-  readonly op: Limit['op'];
+  readonly op: Comparison;
   /** Standard uncertainty of the observed value. */
   readonly u: number;
   /** How far on the good side of the limit a flawless item would read. */
@@ -25,25 +25,8 @@ export interface Decision {
 /** Below this probability a simple pass is flagged as a close call. */
 const CLOSE = 0.95;
 
-/**
- * Compares a figure with its limit, exactly as the operator says: `<` and `>` are strict.
- * @example keeps(decimal(2), '<', decimal(2)) // false
- */
-export function keeps(observed: Decimal, op: Limit['op'], limit: Decimal): boolean {
-  switch (op) {
-    case '<':
-      return observed.lt(limit);
-    case '<=':
-      return observed.lte(limit);
-    case '>':
-      return observed.gt(limit);
-    case '>=':
-      return observed.gte(limit);
-  }
-}
-
 /** How far a figure is on the good side of its limit; negative beyond it. */
-export function marginOf(observed: Decimal, op: Limit['op'], limit: Decimal): number {
+export function marginOf(observed: Decimal, op: Comparison, limit: Decimal): number {
   const over = observed.minus(limit).toNumber();
   return op === '<' || op === '<=' ? -over : over;
 }

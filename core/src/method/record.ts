@@ -1,4 +1,4 @@
-import type { Channel, Id, ResolvedLimit, Role, Verdict, Words } from '../procedure';
+import type { Channel, Grade, Id, ResolvedLimit, Role, Verdict, Words } from '../procedure';
 import type { Quantity } from '../quantity';
 
 /** One value of one channel, at a time on the run's clock. */
@@ -24,6 +24,13 @@ export interface ItemAnswer {
   readonly event: Id;
 }
 
+/** How a place bubbled: the last grade it was given, and when it was first looked at. */
+export interface SpotSeen {
+  readonly grade: Grade;
+  readonly firstAt: number;
+  readonly event: Id;
+}
+
 /** What happened in one attempt at a stage: all that a method may look at. */
 export interface StageRecord {
   readonly attempt: number;
@@ -32,6 +39,7 @@ export interface StageRecord {
   readonly endReason: Words | null;
   readonly marks: readonly Mark[];
   readonly answers: Readonly<Record<Id, ItemAnswer>>;
+  readonly spots: Readonly<Record<Id, SpotSeen>>;
   /** In order of time, within the attempt. */
   readonly readings: Readonly<Record<Channel, readonly Reading[]>>;
   readonly disturbances: readonly { readonly at: number; readonly note: Words; readonly event: Id }[];
@@ -82,6 +90,45 @@ export type ReasonCode =
   | 'overTop'
   | 'disturbed'
   | 'driftEqual'
+  | 'change'
+  | 'graduations'
+  | 'correctedLoss'
+  | 'asFlow'
+  | 'asHole'
+  | 'stillSettling'
+  | 'driftOnly'
+  | 'longerHold'
+  | 'startOffScale'
+  | 'coarseStep'
+  | 'halfLife'
+  | 'halfLifeOver'
+  | 'halfLifeFit'
+  | 'flow'
+  | 'bandLeft'
+  | 'event'
+  | 'eventMissing'
+  | 'noted'
+  | 'elapsed'
+  | 'notCrossed'
+  | 'engineSpeed'
+  | 'expansion'
+  | 'notZeroed'
+  | 'outOfTable'
+  | 'noExpansion'
+  | 'lift'
+  | 'liftMissing'
+  | 'liftNotFound'
+  | 'reseatMissing'
+  | 'noisyTrace'
+  | 'fastRamp'
+  | 'chatter'
+  | 'spread'
+  | 'bubbles'
+  | 'dry'
+  | 'outOfOrder'
+  | 'stroke'
+  | 'strokeDifference'
+  | 'condemned'
   | 'rigLeaks'
   | 'notValid';
 

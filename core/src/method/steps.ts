@@ -57,3 +57,14 @@ export function stepUnmet(plan: Plan, stage: Stage, step: Step, record: StageRec
   const waited = at - waitingSince(stage, step, record);
   return waited < milliseconds(wanted) ? { code: 'waitShort', values: { waited: { value: waited / 1000, unit: 's' }, wanted } } : null;
 }
+
+/** Why the steps of a stage are not all done by the rule; null when they are. */
+export function stepsUnmet(plan: Plan, stage: Stage, record: StageRecord): Reason | null {
+  for (const step of stage.steps) {
+    const done = markAt(record, step.id);
+    if (done === undefined) return { code: 'stepSkipped', values: { step: step.text } };
+    const unmet = stepUnmet(plan, stage, step, record, done);
+    if (unmet) return unmet;
+  }
+  return null;
+}

@@ -1,6 +1,8 @@
-import { sameDimension, unitRow, type Dimension, type Unit } from '../quantity';
+import { sameDimension, unitRow, type Unit } from '../quantity';
 import { assetClass } from './assetClass';
-import type { AttributeRef, Condition, Id, Limit, Measure, MethodKind, Procedure, RuleSet, Source, Stage, Value } from './language';
+import { formulaById } from './formula';
+import type { AttributeRef, Condition, Limit, Procedure, RuleSet, Source, Stage, Value } from './language';
+import { channelsRead, figuresOf, judgedWithoutLimit, limitedChannels, measured } from './methodFacts';
 
 /** What is wrong with a procedure, and where. */
 export interface ProcedureFlaw {
@@ -12,6 +14,8 @@ export interface ProcedureFlaw {
     | 'unitUnknown'
     | 'attributeUnknown'
     | 'figureUnknown'
+    | 'formulaUnknown'
+    | 'strictWithoutOrder'
     | 'figureDimension'
     | 'stageUnknown'
     | 'stageUnreached'
@@ -25,20 +29,6 @@ export interface ProcedureFlaw {
     | 'faultsMissing';
   readonly about: string;
 }
-
-/** Which measures each method can show. */
-const measures: Readonly<Record<MethodKind, readonly Measure[]>> = {
-  decay: ['loss', 'lossPerMinute', 'end', 'ratio', 'firstDrop'],
-  check: [],
-};
-
-const dimensionOf: Readonly<Record<Measure, Dimension>> = {
-  loss: 'pressure',
-  lossPerMinute: 'pressure',
-  end: 'pressure',
-  firstDrop: 'pressure',
-  ratio: 'number',
-};
 
 /** Collects flaws under a path, so that the checks below read as a list of statements. */
 class Report {
@@ -64,10 +54,14 @@ function checkValue(report: Report, p: Procedure, path: string, value: Value): v
   if ('rows' in value) {
     value.rows.forEach((r, i) => {
       checkCondition(report, p, `${path}.rows[${i}].when`, r.when);
-      report.unless(unitRow(r.value.unit) !== undefined, `${path}.rows[${i}].value`, 'unitUnknown', r.value.unit);
+      checkValue(report, p, `${path}.rows[${i}].value`, r.value);
     });
   } else if ('attribute' in value) checkAttribute(report, p, `${path}.attribute`, value.attribute);
-  else report.unless(unitRow(value.unit) !== undefined, path, 'unitUnknown', value.unit);
+  else if ('formula' in value) {
+    const formula = formulaById(value.formula);
+    report.unless(formula?.takes.every((name) => value.of[name]) === true, `${path}.formula`, 'formulaUnknown', value.formula);
+    for (const [name, v] of Object.entries(value.of)) checkValue(report, p, `${path}.of.${name}`, v);
+  } else report.unless(unitRow(value.unit) !== undefined, path, 'unitUnknown', value.unit);
 }
 
 function checkSource(report: Report, path: string, source: Source): void {
@@ -79,23 +73,10 @@ function checkSource(report: Report, path: string, source: Source): void {
   );
 }
 
+/** The units that a figure can come out in; those of an attribute or a formula are known only with the asset. */
 function unitsOf(value: Value): readonly Unit[] {
-  if ('rows' in value) return value.rows.map((r) => r.value.unit);
-  return 'attribute' in value ? [] : [value.unit];
-}
-
-/** Every figure that a stage needs under a rule set, with the unit it is compared in. */
-function figuresOf(stage: Stage, ruleSet: RuleSet, p: Procedure): { id: Id; like: Unit }[] {
-  const steps = stage.steps.filter((s) => !ruleSet.skip.includes(s.id));
-  const needed = steps.flatMap((s) => {
-    if (s.kind === 'wait') return [{ id: s.s, like: 's' }];
-    if (s.kind === 'reach') return [s.low, s.high].map((id) => ({ id, like: p.channels[s.channel]?.unit ?? '' }));
-    return [];
-  });
-  const m = stage.method;
-  if (m.kind !== 'decay') return needed;
-  const like = p.channels[m.channels[0] ?? '']?.unit ?? '';
-  return [...needed, { id: m.hold, like: 's' }, { id: m.start.low, like }, { id: m.start.high, like }, ...(m.top === undefined ? [] : [{ id: m.top, like }])];
+  if ('rows' in value) return value.rows.flatMap((r) => unitsOf(r.value));
+  return 'unit' in value ? [value.unit] : [];
 }
 
 function checkLimit(report: Report, p: Procedure, ruleSet: RuleSet, path: string, limit: Limit): void {
@@ -106,10 +87,12 @@ function checkLimit(report: Report, p: Procedure, ruleSet: RuleSet, path: string
   if (limit.when) checkCondition(report, p, `${path}.when`, limit.when);
   if (!stage) return;
   report.unless(!ruleSet.skip.includes(stage.id), `${path}.stage`, 'stageUnreached', stage.id);
-  report.unless(measures[stage.method.kind].includes(limit.of), `${path}.of`, 'measureUnfit', limit.of);
-  for (const unit of unitsOf(limit.value)) report.unless(unitRow(unit)?.dimension === dimensionOf[limit.of], `${path}.value`, 'figureDimension', unit);
-  if (limit.channel !== undefined && stage.method.kind === 'decay')
-    report.unless(stage.method.channels.includes(limit.channel), `${path}.channel`, 'channelUnknown', limit.channel);
+  const kind = measured[stage.method.kind][limit.of];
+  report.unless(kind !== undefined, `${path}.of`, 'measureUnfit', limit.of);
+  const channels = limit.channel === undefined ? limitedChannels(stage.method) : [limit.channel];
+  const dimension = kind === 'read' ? unitRow(p.channels[channels[0] ?? '']?.unit ?? '')?.dimension : kind;
+  for (const unit of unitsOf(limit.value)) report.unless(unitRow(unit)?.dimension === dimension, `${path}.value`, 'figureDimension', unit);
+  if (limit.channel !== undefined) report.unless(limitedChannels(stage.method).includes(limit.channel), `${path}.channel`, 'channelUnknown', limit.channel);
 }
 
 function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleSet): void {
@@ -121,6 +104,12 @@ function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleS
     ...Object.values(ruleSet.holdFrom ?? {}),
   ])
     report.unless(known.has(id), path, 'stageUnknown', id);
+  report.unless(!ruleSet.strict || ruleSet.order !== 'free', `${path}.strict`, 'strictWithoutOrder', ruleSet.id);
+  for (const [i, r] of (ruleSet.requires ?? []).entries()) {
+    checkValue(report, p, `${path}.requires[${i}].of`, r.of);
+    checkValue(report, p, `${path}.requires[${i}].value`, r.value);
+    checkSource(report, `${path}.requires[${i}]`, r.source);
+  }
   if (ruleSet.suits) checkCondition(report, p, `${path}.suits`, ruleSet.suits);
   for (const [id, parameter] of Object.entries(ruleSet.parameters)) {
     checkValue(report, p, `${path}.parameters.${id}`, parameter.value);
@@ -134,7 +123,7 @@ function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleS
       for (const unit of parameter ? unitsOf(parameter.value) : [])
         report.unless(sameDimension(unit, like), `${path}.parameters.${id}`, 'figureDimension', unit);
     }
-    const judged = stage.method.kind !== 'decay' || ruleSet.limits.some((l) => l.stage === stage.id);
+    const judged = judgedWithoutLimit.has(stage.method.kind) || ruleSet.limits.some((l) => l.stage === stage.id);
     report.unless(judged, `${path}.limits`, 'stageWithoutLimit', stage.id);
   }
 }
@@ -157,13 +146,14 @@ export function checkProcedure(p: Procedure): readonly ProcedureFlaw[] {
     s.id,
     ...s.steps.map((x) => `${s.id}/${x.id}`),
     ...(s.method.kind === 'check' ? s.method.items.map((x) => `item ${x.id}`) : []),
+    ...(s.method.kind === 'survey' ? s.method.route.map((x) => `spot ${x.id}`) : []),
   ]);
   ids.forEach((id, i) => report.unless(ids.indexOf(id) === i, 'stages', 'idRepeated', id));
   p.stages.forEach((stage, i) => {
     const path = `stages[${i}]`;
     report.unless(p.roles[stage.role] !== undefined, `${path}.role`, 'roleUnknown', stage.role);
     if (stage.when) checkCondition(report, p, `${path}.when`, stage.when);
-    const used = [...(stage.method.kind === 'decay' ? stage.method.channels : []), ...stage.steps.flatMap((s) => (s.kind === 'reach' ? [s.channel] : []))];
+    const used = [...channelsRead(stage.method), ...stage.steps.flatMap((s) => (s.kind === 'reach' ? [s.channel] : []))];
     for (const channel of used) report.unless(p.channels[channel] !== undefined, path, 'channelUnknown', channel);
     report.unless(
       p.ruleSets.some((r) => !r.skip.includes(stage.id)),

@@ -1,4 +1,5 @@
 import { decimalIn, sameDimension, type Quantity } from '../quantity';
+import { formulaById } from './formula';
 import type { AttributeRef, Condition, Id, Role, Value } from './language';
 
 export type AttributeValue = Quantity | string | boolean;
@@ -25,18 +26,29 @@ export function holds(condition: Condition, assets: AttributesByRole): boolean {
   const value = attributeOf(assets, condition.attribute);
   if ('is' in condition) return !isQuantity(value) && value !== undefined && condition.is.includes(value);
   if (!isQuantity(value)) return false;
-  const { from, below } = condition;
+  const { from, upTo, below } = condition;
   const atLeast = from === undefined || (sameDimension(value.unit, from.unit) && decimalIn(value, from.unit).gte(from.value));
   const under = below === undefined || (sameDimension(value.unit, below.unit) && decimalIn(value, below.unit).lt(below.value));
-  return atLeast && under;
+  const most = upTo === undefined || (sameDimension(value.unit, upTo.unit) && decimalIn(value, upTo.unit).lte(upTo.value));
+  return atLeast && under && most;
 }
 
 /** The figure a value stands for, or undefined when the asset does not say. */
 export function figure(value: Value, assets: AttributesByRole): Quantity | undefined {
-  if ('rows' in value) return value.rows.find((r) => holds(r.when, assets))?.value;
+  if ('rows' in value) {
+    const row = value.rows.find((r) => holds(r.when, assets));
+    return row && figure(row.value, assets);
+  }
   if ('attribute' in value) {
     const found = attributeOf(assets, value.attribute);
     return isQuantity(found) ? found : undefined;
   }
-  return value;
+  if (!('formula' in value)) return value;
+  const given: Record<Id, Quantity> = {};
+  for (const [name, v] of Object.entries(value.of)) {
+    const found = figure(v, assets);
+    if (!found) return undefined;
+    given[name] = found;
+  }
+  return formulaById(value.formula)?.compute(given);
 }

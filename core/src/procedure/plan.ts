@@ -1,5 +1,6 @@
-import type { Quantity } from '../quantity';
+import { decimal, decimalIn, showQuantity, type Quantity } from '../quantity';
 import { figure, holds, type AttributesByRole } from './condition';
+import { keeps } from './comparison';
 import type { Digest, Id, Limit, Procedure, Role, RuleSet, Stage } from './language';
 
 export interface ResolvedLimit extends Limit {
@@ -11,13 +12,14 @@ export interface Plan {
   readonly procedure: Procedure;
   readonly digest: Digest;
   readonly ruleSet: RuleSet;
+  readonly assets: AttributesByRole;
   readonly stages: readonly Stage[];
   readonly figures: Readonly<Record<Id, Quantity>>;
   readonly limits: readonly ResolvedLimit[];
 }
 
 export interface PlanRefusal {
-  readonly code: 'plan.ruleSetUnknown' | 'plan.roleEmpty' | 'plan.roleUnknown' | 'plan.figureMissing';
+  readonly code: 'plan.ruleSetUnknown' | 'plan.roleEmpty' | 'plan.roleUnknown' | 'plan.figureMissing' | 'plan.requirementUnmet';
   readonly values: Readonly<Record<string, string>>;
 }
 
@@ -33,6 +35,10 @@ function ordered(stages: readonly Stage[], order: RuleSet['order']): readonly St
   return stages.map((s) => (order.includes(s.id) ? (named[next++] ?? s) : s));
 }
 
+function inForce(limit: Limit, on: string | undefined): boolean {
+  return on === undefined || ((limit.from === undefined || limit.from <= on) && (limit.until === undefined || on <= limit.until));
+}
+
 function applies(stage: Stage, ruleSet: RuleSet, assets: AttributesByRole): boolean {
   return !ruleSet.skip.includes(stage.id) && (stage.when === undefined || holds(stage.when, assets));
 }
@@ -41,15 +47,23 @@ function applies(stage: Stage, ruleSet: RuleSet, assets: AttributesByRole): bool
  * Makes a plan. A figure that the rule set takes from the asset and that the asset does not carry refuses the plan: a run that needs it
  * cannot be opened without it.
  * @param assets attributes by role; an empty role is left out
+ * @param on ISO date of the run: limits that are not in force on it are left out; without a date all stand
  * @returns the plan, or why there is none
  */
-export function makePlan(procedure: Procedure, digest: Digest, ruleSetId: Id, assets: AttributesByRole): PlanResult {
+export function makePlan(procedure: Procedure, digest: Digest, ruleSetId: Id, assets: AttributesByRole, on?: string): PlanResult {
   const ruleSet = procedure.ruleSets.find((r) => r.id === ruleSetId);
   if (!ruleSet) return refuse('plan.ruleSetUnknown', { ruleSet: ruleSetId });
   for (const [role, row] of Object.entries(procedure.roles)) if (!row.optional && !assets[role]) return refuse('plan.roleEmpty', { role });
   const stranger = Object.keys(assets).find((role: Role) => !procedure.roles[role]);
   if (stranger !== undefined) return refuse('plan.roleUnknown', { role: stranger });
 
+  for (const r of ruleSet.requires ?? []) {
+    const is = figure(r.of, assets);
+    const must = figure(r.value, assets);
+    if (!is || !must) return refuse('plan.figureMissing', { figure: r.id });
+    if (!keeps(decimalIn(is, must.unit), r.op, decimal(must.value)))
+      return refuse('plan.requirementUnmet', { text: r.text, is: showQuantity(is), op: r.op, must: showQuantity(must) });
+  }
   const figures: Record<Id, Quantity> = {};
   for (const [id, parameter] of Object.entries(ruleSet.parameters)) {
     const found = figure(parameter.value, assets);
@@ -58,7 +72,7 @@ export function makePlan(procedure: Procedure, digest: Digest, ruleSetId: Id, as
   }
   const limits: ResolvedLimit[] = [];
   for (const limit of ruleSet.limits) {
-    if (limit.when && !holds(limit.when, assets)) continue;
+    if (!inForce(limit, on) || (limit.when && !holds(limit.when, assets))) continue;
     const resolved = figure(limit.value, assets);
     if (!resolved) return refuse('plan.figureMissing', { figure: limit.id });
     limits.push({ ...limit, resolved });
@@ -66,7 +80,7 @@ export function makePlan(procedure: Procedure, digest: Digest, ruleSetId: Id, as
   const stages = ordered(procedure.stages, ruleSet.order)
     .filter((s) => applies(s, ruleSet, assets))
     .map((s) => ({ ...s, steps: s.steps.filter((step) => !ruleSet.skip.includes(step.id)) }));
-  return { ok: true, plan: { procedure, digest, ruleSet, stages, figures, limits } };
+  return { ok: true, plan: { procedure, digest, ruleSet, assets, stages, figures, limits } };
 }
 
 /**

@@ -1,7 +1,7 @@
 /** A UCUM code, for example `[psi]`, `mbar` or `[in_i'H2O]`. */
 export type Unit = string;
 
-export type Dimension = 'pressure' | 'time' | 'length' | 'volume' | 'flow' | 'temperature' | 'number';
+export type Dimension = 'pressure' | 'time' | 'length' | 'volume' | 'flow' | 'temperature' | 'mass' | 'frequency' | 'number';
 
 /**
  * One row of the unit table. The factor to the dimension's base unit is kept as an exact fraction of decimals, because a factor
@@ -38,6 +38,11 @@ const rows: readonly UnitRow[] = [
   row('mm[H2O]', 'pressure', '9.80665', 'mmH2O'),
   row('cm[H2O]', 'pressure', '98.0665', 'cmH2O'),
   row('atm', 'pressure', '101325'),
+  row('hPa', 'pressure', '100'),
+  row('MPa', 'pressure', '1000000'),
+  row('kgf/cm2', 'pressure', '98066.5', 'kgf/cm²'),
+  row('mm[Hg]', 'pressure', '133.322387415', 'mmHg'),
+  row("[in_i'Hg]", 'pressure', '3386.38864034', 'inHg'),
   row('ms', 'time', '1', 'ms', '1000'),
   row('s', 'time', '1'),
   row('min', 'time', '60'),
@@ -51,17 +56,38 @@ const rows: readonly UnitRow[] = [
   row('L', 'volume', '1', 'L', '1000'),
   row('mL', 'volume', '1', 'mL', '1000000'),
   row('[gal_us]', 'volume', '0.003785411784', 'US gal'),
+  row('[gal_br]', 'volume', '0.00454609', 'UK gal'),
+  row('[cin_i]', 'volume', '0.000016387064', 'in³'),
   row('[cft_i]', 'volume', '0.028316846592', 'ft³'),
   row('m3/s', 'flow', '1', 'm³/s'),
   row('L/min', 'flow', '1', 'L/min', '60000'),
   row('mL/min', 'flow', '1', 'mL/min', '60000000'),
   row('[cft_i]/h', 'flow', '0.028316846592', 'ft³/h', '3600'),
+  row('[cft_i]/min', 'flow', '0.028316846592', 'ft³/min', '60'),
+  row('kg', 'mass', '1'),
+  row('g', 'mass', '1', 'g', '1000'),
+  row('[lb_av]', 'mass', '0.45359237', 'lb'),
+  row('Hz', 'frequency', '1'),
+  row('/min', 'frequency', '1', '/min', '60'),
   row('K', 'temperature', '1'),
   row('Cel', 'temperature', '1', '°C', '1', '273.15'),
   row('[degF]', 'temperature', '5', '°F', '9', '255.3722222222222222222222'),
   row('1', 'number', '1', ''),
   row('%', 'number', '1', '%', '100'),
 ];
+
+/** The unit that each kind of thing is computed in. */
+export const baseUnits: Readonly<Record<Dimension, Unit>> = {
+  pressure: 'Pa',
+  time: 's',
+  length: 'm',
+  volume: 'm3',
+  flow: 'm3/s',
+  temperature: 'K',
+  mass: 'kg',
+  frequency: 'Hz',
+  number: '1',
+};
 
 const byCode: ReadonlyMap<Unit, UnitRow> = new Map(rows.map((r) => [r.code, r]));
 

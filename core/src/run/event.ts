@@ -1,4 +1,4 @@
-import type { Attributes, Channel, Digest, Id, Role, Words } from '../procedure';
+import type { Attributes, Channel, Digest, Grade, Id, Role, Words } from '../procedure';
 import type { Quantity, Unit } from '../quantity';
 
 /** What was known about an asset when the run opened. */
@@ -57,6 +57,7 @@ export type EventBody =
   | { readonly kind: 'marked'; readonly mark: Id }
   | { readonly kind: 'disturbed'; readonly note: Words }
   | { readonly kind: 'answered'; readonly item: Id; readonly answer: Answer; readonly reason?: Words }
+  | { readonly kind: 'spotted'; readonly spot: Id; readonly grade: Grade }
   | { readonly kind: 'synced'; readonly offsetMs: number; readonly halfTripMs: number }
   | { readonly kind: 'gap'; readonly wallMs: number; readonly tickMs: number }
   | { readonly kind: 'withdrawn'; readonly event: Id; readonly reason: Words }

@@ -21,6 +21,7 @@ function began(state: RunState, e: EventOf<'began'>): RunState {
     endReason: null,
     marks: [],
     answers: {},
+    spots: {},
   };
   return { ...closed, current: e.stage, attempts: { ...closed.attempts, [e.stage]: [...(closed.attempts[e.stage] ?? []), attempt] } };
 }
@@ -51,6 +52,12 @@ function apply(state: RunState, e: RunEvent): RunState {
         ...open,
         answers: { ...open.answers, [e.item]: { answer: e.answer, reason: e.reason ?? null, at: e.at, event: e.id } },
       }));
+    case 'spotted':
+      return replaceOpen(state, (open) => {
+        // The first look keeps its place in the route; a later one, with more air in, may find it worse.
+        const firstAt = open.spots[e.spot]?.firstAt ?? e.at;
+        return { ...open, spots: { ...open.spots, [e.spot]: { grade: e.grade, firstAt, event: e.id } } };
+      });
     case 'disturbed':
       return { ...state, disturbances: [...state.disturbances, e] };
     case 'gap':

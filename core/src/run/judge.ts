@@ -55,6 +55,25 @@ export function requiredStages(plan: Plan, state: RunState): readonly Stage[] {
   return plan.stages.filter((s, i) => i <= last || s.phase === 'aftercare');
 }
 
+/**
+ * A series that must be done in its order: every ordered stage's last attempt must begin after the one before it ended. One done out of its turn makes
+ * the run void, whatever it found.
+ */
+function outOfOrder(plan: Plan, state: RunState): readonly Finding[] {
+  const { order, strict } = plan.ruleSet;
+  if (!strict || order === 'free') return [];
+  let endedAt = Number.NEGATIVE_INFINITY;
+  for (const id of order) {
+    const stage = plan.stages.find((s) => s.id === id);
+    const last = state.attempts[id]?.at(-1);
+    if (!stage || !last) continue;
+    if (last.beganAt < endedAt)
+      return [{ ...unfinished(stage, last.attempt), verdict: 'void', reasons: [{ code: 'outOfOrder', values: { step: stage.title } }] }];
+    endedAt = last.endedAt ?? last.beganAt;
+  }
+  return [];
+}
+
 function worst(verdicts: readonly Verdict[]): Verdict {
   for (const v of ['void', 'fail', 'undecided'] as const) if (verdicts.includes(v)) return v;
   return 'pass';
@@ -74,6 +93,7 @@ export function judge(plan: Plan, state: RunState): RunResult {
     else findings.push(unfinished(stage, 1));
     for (const attempt of attempts.slice(0, -1)) earlier.push(...findingsOf(plan, state, stage, attempt));
   }
+  findings.push(...outOfOrder(plan, state));
   const failed = (f: Finding): boolean => f.verdict === 'fail';
   return {
     verdict: worst(findings.map((f) => f.verdict)),

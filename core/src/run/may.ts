@@ -1,9 +1,9 @@
-import { checkAnswered, endReading, holdTimes, START, startUnmet, stepUnmet, type Reason } from '../method';
-import type { Plan, Stage } from '../procedure';
+import { START, stepUnmet, type Reason } from '../method';
+import { channelsRead, type Plan, type Stage } from '../procedure';
 import { decimalIn, sameDimension, showQuantity } from '../quantity';
 import type { EventOf, RunEvent } from './event';
 import { findingsOf } from './judge';
-import { next } from './next';
+import { next, taskNow } from './next';
 import { recordOf } from './stageRecord';
 import { openAttempt, type RunState } from './state';
 import { items } from './trail';
@@ -30,6 +30,7 @@ export type RefusalCode =
   | 'hold.notOver'
   | 'check.unanswered'
   | 'item.notHere'
+  | 'spot.notNext'
   | 'item.notOptional'
   | 'item.reasonMissing'
   | 'channel.unknown'
@@ -58,8 +59,8 @@ function mayOpen(plan: Plan, state: RunState, e: EventOf<'opened'>): Refusal | n
   if (state.opened) return refuse('run.alreadyOpen');
   if (e.procedure !== plan.digest) return refuse('run.digestDiffers');
   if (e.ruleSet !== plan.ruleSet.id) return refuse('run.ruleSetDiffers');
-  const used = new Set(plan.stages.flatMap((s) => (s.method.kind === 'decay' ? s.method.channels : [])));
-  const missing = [...used].find((c) => !e.instruments[c]);
+  const used = new Set(plan.stages.flatMap((s) => channelsRead(s.method)));
+  const missing = [...used].find((c) => !e.instruments[c] && !plan.procedure.channels[c]?.optional);
   return missing === undefined ? null : refuse('run.instrumentMissing', { channel: missing });
 }
 
@@ -81,30 +82,38 @@ function mayEnd(plan: Plan, state: RunState, e: EventOf<'ended'>): Refusal | nul
   const open = openAttempt(state);
   const stage = plan.stages.find((s) => s.id === e.stage);
   if (!open || !stage || open.stage !== e.stage || open.attempt !== e.attempt) return refuse('stage.notOpen', { stage: e.stage });
-  const record = recordOf(state, open);
-  const method = stage.method;
-  if (method.kind === 'check') return checkAnswered(method, record) ? null : refuse('check.unanswered', { stage: stage.title });
-  if (e.reason) return null; // Given up, with its reason: the judge calls it what it is.
-  const times = holdTimes(plan, stage, method, record);
-  const over = times !== null && e.at >= times.until && method.channels.every((c) => endReading(record, c, times.until) !== undefined);
-  return over ? null : refuse('hold.notOver', { stage: stage.title });
+  const task = taskNow(plan, state, stage, open);
+  if (task.kind === 'answer' || task.kind === 'spot') return refuse('check.unanswered', { stage: stage.title });
+  // Given up, with its reason: the judge calls it what it is.
+  return task.kind === 'end' || e.reason ? null : refuse('hold.notOver', { stage: stage.title });
 }
 
 function mayMark(plan: Plan, state: RunState, e: EventOf<'marked'>): Refusal | null {
-  const expected = next(plan, state);
   const open = openAttempt(state);
   if (!open) return refuse('stage.notOpen', { stage: e.mark });
   const stage = plan.stages.find((s) => s.id === open.stage);
   if (!stage) return refuse('stage.unknown', { stage: open.stage });
   const record = recordOf(state, open);
-  if (expected.kind === 'start' && e.mark === START && stage.method.kind === 'decay') {
-    const reason = startUnmet(plan, stage, stage.method, record, e.at);
+  const step = stage.steps.find((s) => !open.marks.some((m) => m.mark === s.id));
+  if (step) {
+    if (step.id !== e.mark) return refuse('step.notNext', { step: e.mark });
+    const reason = stepUnmet(plan, stage, step, record, e.at);
     return reason && unmet(reason);
   }
-  const step = expected.kind === 'act' || expected.kind === 'wait' || expected.kind === 'reach' ? expected.step : undefined;
-  if (step?.id !== e.mark) return refuse('step.notNext', { step: e.mark });
-  const reason = stepUnmet(plan, stage, step, record, e.at);
+  const task = taskNow(plan, state, stage, open);
+  const asked = task.kind === 'start' ? START : task.kind === 'mark' ? task.mark : undefined;
+  if (asked !== e.mark || (task.kind !== 'start' && task.kind !== 'mark')) return refuse('step.notNext', { step: e.mark });
+  const reason = task.unmet(e.at);
   return reason && unmet(reason);
+}
+
+function maySpot(plan: Plan, state: RunState, e: EventOf<'spotted'>): Refusal | null {
+  const open = openAttempt(state);
+  const stage = plan.stages.find((s) => s.id === open?.stage);
+  if (!open || stage?.method.kind !== 'survey') return refuse('item.notHere', { item: e.spot });
+  const task = taskNow(plan, state, stage, open);
+  const again = open.spots[e.spot] !== undefined;
+  return again || (task.kind === 'spot' && task.spot.id === e.spot) ? null : refuse('spot.notNext', { spot: e.spot });
 }
 
 function mayAnswer(plan: Plan, state: RunState, e: EventOf<'answered'>): Refusal | null {
@@ -129,7 +138,7 @@ function mayRead(plan: Plan, state: RunState, e: EventOf<'reading'> | EventOf<'s
   return low || high ? refuse('reading.outOfRange', { value: showQuantity(e.quantity), instrument: instrument.id }) : null;
 }
 
-const statements: ReadonlySet<RunEvent['kind']> = new Set(['reading', 'marked', 'answered', 'disturbed']);
+const statements: ReadonlySet<RunEvent['kind']> = new Set(['reading', 'marked', 'answered', 'spotted', 'disturbed']);
 
 function mayWithdraw(state: RunState, e: EventOf<'withdrawn'>): Refusal | null {
   const target = items(state.history).find((x) => x.id === e.event);
@@ -169,6 +178,8 @@ export function may(plan: Plan, state: RunState, event: RunEvent): Refusal | nul
       return mayMark(plan, state, event);
     case 'answered':
       return mayAnswer(plan, state, event);
+    case 'spotted':
+      return maySpot(plan, state, event);
     case 'reading':
     case 'samples':
       return mayRead(plan, state, event);

@@ -1,8 +1,8 @@
-import { checkAnswered, holdTimes, milliseconds, START, waitingSince } from '../method';
-import { figureOf, type CheckItem, type Plan, type Stage, type Step } from '../procedure';
+import { milliseconds, taskOf, waitingSince, type Task } from '../method';
+import { figureOf, type Channel, type CheckItem, type Plan, type Spot, type Stage, type Step } from '../procedure';
 import type { Quantity } from '../quantity';
 import { requiredStages } from './judge';
-import { recordOf } from './stageRecord';
+import { instrumentsOf, recordOf } from './stageRecord';
 import type { Attempt, RunState } from './state';
 
 interface InStage {
@@ -14,6 +14,8 @@ interface InStage {
 export type Next =
   | ({ readonly kind: 'begin' } & InStage)
   | ({ readonly kind: 'answer'; readonly item: CheckItem } & InStage)
+  | ({ readonly kind: 'spot'; readonly spot: Spot } & InStage)
+  | ({ readonly kind: 'read'; readonly channel: Channel } & InStage)
   | ({ readonly kind: 'act'; readonly step: Step } & InStage)
   | ({ readonly kind: 'wait'; readonly step: Step; readonly since: number; readonly until: number } & InStage)
   | ({ readonly kind: 'reach'; readonly step: Step; readonly low: Quantity; readonly high: Quantity } & InStage)
@@ -26,7 +28,6 @@ export type Next =
 function nextStep(plan: Plan, state: RunState, stage: Stage, attempt: Attempt): Next {
   const here = { stage, attempt: attempt.attempt };
   const record = recordOf(state, attempt);
-  const method = stage.method;
   const step = stage.steps.find((s) => !attempt.marks.some((m) => m.mark === s.id));
   if (step?.kind === 'act') return { kind: 'act', step, ...here };
   if (step?.kind === 'reach') return { kind: 'reach', step, low: figureOf(plan, step.low), high: figureOf(plan, step.high), ...here };
@@ -34,13 +35,31 @@ function nextStep(plan: Plan, state: RunState, stage: Stage, attempt: Attempt): 
     const since = waitingSince(stage, step, record);
     return { kind: 'wait', step, since, until: since + milliseconds(figureOf(plan, step.s)), ...here };
   }
-  if (method.kind === 'check') {
-    const item = checkAnswered(method, record) ? undefined : method.items.find((i) => record.answers[i.id] === undefined);
-    return item ? { kind: 'answer', item, ...here } : { kind: 'end', ...here };
+  return asNext(taskNow(plan, state, stage, attempt), here);
+}
+
+/** What the method of the open attempt asks for, once the steps are done. */
+export function taskNow(plan: Plan, state: RunState, stage: Stage, attempt: Attempt): Task {
+  return taskOf({ plan, stage, method: stage.method, record: recordOf(state, attempt), instruments: instrumentsOf(state) });
+}
+
+function asNext(task: Task, here: InStage): Next {
+  switch (task.kind) {
+    case 'answer':
+      return { kind: 'answer', item: task.item, ...here };
+    case 'spot':
+      return { kind: 'spot', spot: task.spot, ...here };
+    case 'read':
+      return { kind: 'read', channel: task.channel, ...here };
+    case 'mark':
+      return { kind: 'act', step: { id: task.mark, kind: 'act', text: task.text }, ...here };
+    case 'start':
+      return { kind: 'start', low: task.low, high: task.high, ...here };
+    case 'hold':
+      return { kind: 'hold', since: task.since, until: task.until, ...here };
+    case 'end':
+      return { kind: 'end', ...here };
   }
-  const times = attempt.marks.some((m) => m.mark === START) ? holdTimes(plan, stage, method, record) : null;
-  if (!times) return { kind: 'start', low: figureOf(plan, method.start.low), high: figureOf(plan, method.start.high), ...here };
-  return { kind: 'hold', since: times.clockAt, until: times.until, ...here };
 }
 
 /** What comes next in a run. */

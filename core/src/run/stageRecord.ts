@@ -41,6 +41,7 @@ export function recordOf(state: RunState, attempt: Attempt): StageRecord {
     endReason: attempt.endReason,
     marks: attempt.marks,
     answers: attempt.answers,
+    spots: attempt.spots,
     readings: Object.fromEntries(Object.keys(state.chunks).map((c) => [c, between(readingsOf(state, c), attempt.beganAt, to)])),
     disturbances: within(state.disturbances).map((d) => ({ at: d.at, note: d.note, event: d.id })),
     gaps: within(state.gaps).map((g) => ({ at: g.at, lostMs: Math.abs(g.wallMs - g.tickMs) })),

@@ -1,4 +1,4 @@
-import type { ItemAnswer, Mark } from '../method';
+import type { ItemAnswer, Mark, SpotSeen } from '../method';
 import type { Channel, Id, Words } from '../procedure';
 import type { EventOf, RunEvent } from './event';
 import type { Trail } from './trail';
@@ -15,6 +15,7 @@ export interface Attempt {
   readonly endReason: Words | null;
   readonly marks: readonly Mark[];
   readonly answers: Readonly<Record<Id, ItemAnswer>>;
+  readonly spots: Readonly<Record<Id, SpotSeen>>;
 }
 
 /** Values of one channel from one event; samples keep their chunk. */

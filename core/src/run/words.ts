@@ -1,5 +1,5 @@
 import type { Finding, Reason, ReasonCode } from '../method';
-import type { Plan } from '../procedure';
+import type { Limit, Measure, Plan, ResolvedLimit } from '../procedure';
 import { decimal, decimalsOf, roundHalfUp, showDecimal, showQuantity, unitLabel, type Decimal, type Quantity } from '../quantity';
 import type { Refusal, RefusalCode } from './may';
 
@@ -27,6 +27,21 @@ const difference = (v: Values): string => {
 };
 const loss = (v: Values): string => `${difference(v)} ${unitLabel(q(v, 'loss').unit)} in ${minutes(q(v, 'over'))}; allowed ${at(v, 'allowed')}`;
 
+/** A computed figure, to the digits that can mean something. */
+const digits = (v: Values, id: string): string =>
+  typeof v[id] === 'string'
+    ? v[id]
+    : decimal(Number(q(v, id).value.toPrecision(5)))
+        .toFixed()
+        .replace('-', '−');
+const sign = (op: string): string => ({ '<=': '≤', '>=': '≥' })[op] ?? op;
+const gradeWords: Readonly<Record<string, string>> = {
+  none: 'nothing',
+  fewAtFirst: 'a few bubbles at first',
+  stream: 'a steady stream',
+  grows: 'a stream that grows with the pressure',
+};
+
 /** Wording of every reason, apart from the codes, so that the codes can stay when the words are bettered. */
 const reasonWords: Readonly<Record<ReasonCode, (v: Values) => string>> = {
   loss,
@@ -45,7 +60,8 @@ const reasonWords: Readonly<Record<ReasonCode, (v: Values) => string>> = {
   noReading: (v) => `No fresh reading of ${w(v, 'channel')}`,
   startOutside: (v) => `The start, ${w(v, 'value')}, is outside its window, ${w(v, 'low')} to ${w(v, 'high')}`,
   holdShort: () => 'The hold was not waited out: no result',
-  endedHopeless: () => 'Broken off when it could no longer pass',
+  endedHopeless: (v) =>
+    v['expected'] ? `Broken off when it could no longer pass: ${w(v, 'expected')} was to be expected at the end` : 'Broken off when it could no longer pass',
   readLate: (v) => `The end was read ${showDecimal(decimal(q(v, 'late').value), 0)} s late`,
   calibrationOut: () => 'The instrument was out of calibration: no valid test',
   outOfRange: (v) => `${w(v, 'value')} is outside the instrument’s range`,
@@ -59,9 +75,88 @@ const reasonWords: Readonly<Record<ReasonCode, (v: Values) => string>> = {
   overTop: (v) => `${w(v, 'value')} was over the top, ${w(v, 'top')}: look the item over`,
   disturbed: (v) => `Disturbed during the hold: ${w(v, 'note')}`,
   driftEqual: (v) => `A drift of ${showDecimal(decimal(q(v, 'drift').value), 2)} K in the gas would alone equal the limit; no temperature was given`,
+  change: loss,
+  graduations: (v) => `${loss(v)}: ${showQuantity(q(v, 'observed'))} of a graduation moved, ${showQuantity(q(v, 'limit'))} is what the eye can see`,
+  correctedLoss: (v) => `With the measured drift of temperature and barometer taken off, the loss is ${w(v, 'loss')}`,
+  asFlow: (v) => `As a flow ${w(v, 'flow')} at ${w(v, 'state')}${w(v, 'bound') === 'lower' ? ', for rigid walls: a lower bound, because these give way' : ''}`,
+  asHole: (v) => `As much as one round hole of ${w(v, 'diameter')} would leak`,
+  stillSettling: (v) => `It was still settling (${w(v, 'drop')} on top of the leak): wait ${w(v, 'wait')} longer and hold again`,
+  driftOnly: (v) =>
+    `Temperature or barometer alone moved it by ${w(v, 'drift')}, more than the whole permitted loss: not to be told (corrected loss ${w(v, 'corrected')})`,
+  longerHold: (v) =>
+    typeof v['accuracy'] === 'string'
+      ? `At the same rate a hold of ${w(v, 'hold')} could tell`
+      : `A hold of ${w(v, 'hold')} at the same rate could tell, or a gauge good to ±${w(v, 'accuracy')}`,
+  startOffScale: (v) => `The start stood at ${w(v, 'share')} of the gauge’s scale; between 25 and 90 % is better`,
+  coarseStep: (v) => `The gauge’s step, ${w(v, 'step')}, is more than a tenth of the permitted loss, ${w(v, 'permitted')}`,
+  halfLife: (v) => `From ${w(v, 'start')} to ${w(v, 'half')} in ${minutes(q(v, 'observed'))}; at least ${w(v, 'limit')}`,
+  halfLifeOver: (v) => `Still above ${w(v, 'half')} after ${minutes(q(v, 'observed'))}; at least ${w(v, 'limit')}`,
+  halfLifeFit: (v) =>
+    `A fit gives a half-life of ${digits(v, 'value')} min (${digits(v, 'low')} to ${typeof v['high'] === 'string' ? 'endless' : digits(v, 'high')} min)`,
+  flow: (v) => `${digits(v, 'observed')} ${unitLabel(q(v, 'observed').unit)} holds it at ${w(v, 'pressure')} for ${w(v, 'over')}; allowed ${w(v, 'limit')}`,
+  bandLeft: (v) => `${w(v, 'value')} left the band, ${w(v, 'low')} to ${w(v, 'high')}: the flow did not hold it still`,
+  event: (v) => `${w(v, 'event')}: at ${w(v, 'observed')}; must be ${sign(w(v, 'op'))} ${w(v, 'limit')}`,
+  eventMissing: (v) => `It never came about: ${w(v, 'event')}`,
+  noted: (v) => `${w(v, 'event')}: at ${w(v, 'observed')}, recorded and not judged`,
+  elapsed: (v) => `From ${w(v, 'from')} to ${w(v, 'to')} in ${digits(v, 'observed')} s; allowed ${w(v, 'limit')}`,
+  notCrossed: (v) => `It was not seen to go from ${w(v, 'from')} to ${w(v, 'to')}`,
+  engineSpeed: (v) => `Engine at ${w(v, 'speed')}`,
+  expansion: (v) =>
+    `Total ${digits(v, 'total')}, permanent ${digits(v, 'permanent')}, elastic ${digits(v, 'elastic')} ${unitLabel(q(v, 'total').unit)}: ${digits(v, 'percent')} % stays; limit ${w(v, 'limit')}${
+      v['compression'] ? ` (${digits(v, 'read')} forced in, of which the water itself gave ${digits(v, 'compression')})` : ''
+    }`,
+  notZeroed: (v) => `The water scale stands at ${w(v, 'value')}, not at zero`,
+  outOfTable: (v) => `Water at ${w(v, 'value')} is outside the table of its compressibility, 6 to 26 °C`,
+  noExpansion: (v) => `${w(v, 'value')} is less than the water itself gives way: not to be told`,
+  lift: (v) =>
+    `Lift ${w(v, 'lift')}: opened at ${digits(v, 'crack')}, shut at ${digits(v, 'reseat')} ${unitLabel(q(v, 'crack').unit)}, blowdown ${digits(v, 'blowdown')} %; must be ${sign(w(v, 'op'))} ${digits(v, 'limit')} ${unitLabel(q(v, 'limit').unit)}`,
+  liftMissing: (v) => `Lift ${w(v, 'lift')} was not made`,
+  liftNotFound: (v) => `In lift ${w(v, 'lift')} no opening can be found`,
+  reseatMissing: (v) => `In lift ${w(v, 'lift')} the valve was not seen to shut`,
+  noisyTrace: (v) => `A noisy trace: ${w(v, 'noise')}`,
+  fastRamp: (v) => `Lift ${w(v, 'lift')} was raised faster than 3 % of the set pressure a second`,
+  chatter: (v) => `It opened ${w(v, 'times')} times: chatter`,
+  spread: (v) => `${w(v, 'lifts')} lifts lie ${w(v, 'observed')} apart; allowed ${digits(v, 'limit')} ${unitLabel(q(v, 'limit').unit)}`,
+  bubbles: (v) => `${w(v, 'spot')}: ${gradeWords[w(v, 'grade')] ?? ''}`,
+  dry: (v) => `All ${w(v, 'places')} places soaped, no leak`,
+  outOfOrder: (v) => `Out of its turn: ${w(v, 'step')}`,
+  stroke: (v) => `${w(v, 'axle')}: ${w(v, 'observed')}; must be ${sign(w(v, 'op'))} ${w(v, 'limit')}`,
+  strokeDifference: (v) => `${w(v, 'axle')}: left ${w(v, 'left')}, right ${w(v, 'right')}, ${w(v, 'observed')} apart; allowed ${w(v, 'limit')}`,
+  condemned: () => 'Condemned: it never returns to service',
   rigLeaks: () => 'The test kit itself leaks: nothing is said of the item',
   notValid: () => 'Without this the test does not count',
 };
+
+const measureWords: Readonly<Record<Measure, string>> = {
+  loss: 'loss',
+  lossPerMinute: 'loss a minute',
+  end: 'left at the end',
+  ratio: 'share left',
+  change: 'change either way',
+  firstDrop: 'first drop',
+  graduations: 'graduations moved',
+  time: 'time',
+  flow: 'flow',
+  pressure: 'at',
+  count: 'count',
+  percent: 'permanent share',
+  elastic: 'elastic expansion',
+  total: 'total expansion',
+  deviation: 'off its certificate',
+  permanent: 'permanent expansion',
+  blowdown: 'blowdown',
+  spread: 'spread of the lifts',
+  grade: 'worst bubbling',
+  stroke: 'stroke',
+  difference: 'difference of the sides',
+};
+
+const opWords: Readonly<Record<Limit['op'], string>> = { '<': 'under', '<=': 'at most', '>': 'over', '>=': 'at least' };
+
+/** A limit in words, for example `loss at most 3 psi`. */
+export function limitInWords(limit: ResolvedLimit): string {
+  return `${measureWords[limit.of]} ${opWords[limit.op]} ${showQuantity({ ...limit.resolved, value: Number(limit.resolved.value.toPrecision(6)) })}`;
+}
 
 /** One reason in words. */
 export function reasonInWords(reason: Reason): string {
@@ -107,6 +202,7 @@ const refusalWords: Readonly<Record<RefusalCode, string>> = {
   'hold.notOver': 'The hold is not over, or its end has not been read.',
   'check.unanswered': 'Something in {stage} has no answer yet.',
   'item.notHere': 'That is not asked here.',
+  'spot.notNext': '{spot} is not the next place of the route.',
   'item.notOptional': 'This applies to every item: {item}.',
   'item.reasonMissing': 'Say why it does not apply: {item}.',
   'channel.unknown': 'There is no channel {channel}.',

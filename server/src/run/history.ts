@@ -1,4 +1,4 @@
-import { emptyRun, fold, makePlan, type Attributes, type Plan, type RunEvent, type RunState } from '@grellin/core';
+import { emptyRun, fold, planOfRun, type Plan, type RunEvent, type RunState } from '@grellin/core';
 import { and, asc, eq, gt } from 'drizzle-orm';
 import type { Queries } from '../db/database';
 import { Coded } from '../errors';
@@ -19,8 +19,7 @@ export interface RunHistory {
 export async function planOf(db: Queries, opened: RunEvent): Promise<Plan> {
   if (opened.kind !== 'opened') throw new Coded('run.unknown', 'The run has no beginning.');
   const document = await publishedByDigest(db, opened.procedure);
-  const assets: Record<string, Attributes> = Object.fromEntries(Object.entries(opened.assets).map(([role, a]) => [role, a.attributes]));
-  const made = makePlan(document, opened.procedure, opened.ruleSet, assets);
+  const made = planOfRun(document, opened);
   if (!made.ok) throw new Coded('run.planRefused', 'The plan of this run can no longer be made.', made.refusal.values);
   return made.plan;
 }

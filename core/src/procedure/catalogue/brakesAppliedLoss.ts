@@ -89,7 +89,7 @@ export const brakesAppliedLoss: Procedure = {
         hold: 'minute',
         start: { low: 'staticLow', high: 'startHigh' },
         top: 'startHigh',
-        gas: true,
+        gas: { volume: 'vehicle.reservoir' },
       },
     },
     {
@@ -118,7 +118,7 @@ export const brakesAppliedLoss: Procedure = {
         start: { low: 'appliedLow', high: 'startHigh' },
         top: 'startHigh',
         firstDropAfter: 'pedal',
-        gas: true,
+        gas: { volume: 'vehicle.reservoir' },
       },
     },
     {

@@ -147,7 +147,14 @@ export const suitInflation: Procedure = {
         { id: 'let-down', kind: 'reach', channel: 'suit', low: 'letDownLow', high: 'letDownHigh', text: 'Let it down to the middle step' },
         { id: 'trim', kind: 'reach', channel: 'suit', low: 'startLow', high: 'startHigh', text: 'Let it down into the start window' },
       ],
-      method: { kind: 'decay', channels: ['suit'], hold: 'hold', start: { low: 'startLow', high: 'startHigh' }, top: 'fillHigh', gas: true },
+      method: {
+        kind: 'decay',
+        channels: ['suit'],
+        hold: 'hold',
+        start: { low: 'startLow', high: 'startHigh' },
+        top: 'fillHigh',
+        gas: { volume: 'suit.volume', flexible: true },
+      },
     },
     {
       id: 'aftercare',

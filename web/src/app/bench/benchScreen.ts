@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, DOCUMENT, effect, inject, input, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { decimalIn, may, refusalInWords, showQuantity, stageUnit, verdictWord, type EventBody, type Quantity } from '@grellin/core';
+import { decimalIn, limitInWords, may, refusalInWords, showQuantity, stageUnit, verdictWord, type EventBody, type Grade, type Quantity } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
 import { Allowance } from '../mark/allowance';
@@ -92,14 +92,7 @@ export class BenchScreen {
   protected readonly limitFacts = computed(() => {
     const { plan } = this.bench();
     const stage = this.view()?.stage;
-    return plan && stage
-      ? plan.limits
-          .filter((l) => l.stage === stage.id)
-          .map(
-            (l) =>
-              `${{ loss: 'loss', lossPerMinute: 'loss a minute', end: 'left at the end', ratio: 'share left', firstDrop: 'first drop' }[l.of]} ${{ '<': 'under', '<=': 'at most', '>': 'over', '>=': 'at least' }[l.op]} ${showQuantity(l.resolved)}`,
-          )
-      : [];
+    return plan && stage ? plan.limits.filter((l) => l.stage === stage.id).map(limitInWords) : [];
   });
 
   /** Why the primary action is not open yet; null when it is. */
@@ -210,6 +203,12 @@ export class BenchScreen {
     const n = this.view()?.next;
     if (n?.kind !== 'answer' || !this.mine()) return;
     this.asking.set({ question: 'What is not in order?', action: 'No', body: (reason) => ({ kind: 'answered', item: n.item.id, answer: 'no', reason }) });
+  }
+
+  /** A place of the route, with how hard it bubbled. */
+  protected grade(grade: Grade): void {
+    const n = this.view()?.next;
+    if (n?.kind === 'spot' && this.mine()) this.say({ kind: 'spotted', spot: n.spot.id, grade });
   }
 
   protected notApplicable(): void {

@@ -1,5 +1,5 @@
 import type { PositionedEvent, Problem, RunView } from '@grellin/contract';
-import { emptyRun, fold, makePlan, type Attributes, type EventBody, type Plan, type RunEvent, type RunState } from '@grellin/core';
+import { emptyRun, fold, planOfRun, type EventBody, type Plan, type RunEvent, type RunState } from '@grellin/core';
 import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
 import type { Sync } from './benchClock';
 import type { Held } from './lease';
@@ -84,8 +84,7 @@ const initial: BenchState = {
 
 function planOf(view: RunView, opened: RunEvent | undefined): Plan | null {
   if (opened?.kind !== 'opened') return null;
-  const assets: Record<string, Attributes> = Object.fromEntries(Object.entries(opened.assets).map(([role, a]) => [role, a.attributes]));
-  const made = makePlan(view.document, opened.procedure, opened.ruleSet, assets);
+  const made = planOfRun(view.document, opened);
   return made.ok ? made.plan : null;
 }
 

@@ -1,5 +1,6 @@
 import {
   allowanceWedge,
+  channelsRead,
   decimalIn,
   decimalsOf,
   figureOf,
@@ -91,6 +92,10 @@ function primaryOf(n: Next, now: number): Primary {
       };
     case 'answer':
       return { label: 'Yes', body: { kind: 'answered', item: n.item.id, answer: 'yes' } };
+    case 'spot':
+      return { label: 'Nothing here', body: { kind: 'spotted', spot: n.spot.id, grade: 'none' } };
+    case 'read':
+      return { label: 'Read it and write it down', body: null };
     case 'act':
       return { label: 'Done', body: { kind: 'marked', mark: n.step.id } };
     case 'reach':
@@ -114,6 +119,10 @@ function instructionOf(n: Next): string {
   switch (n.kind) {
     case 'answer':
       return n.item.automatic ? 'A no here ends the test' : 'A no asks what is wrong';
+    case 'spot':
+      return `Soap it: ${n.spot.text}`;
+    case 'read':
+      return 'Type what it reads';
     case 'act':
     case 'wait':
     case 'reach':
@@ -134,9 +143,9 @@ function instructionOf(n: Next): string {
 }
 
 function gaugesOf(plan: Plan, state: RunState, n: Next, shown: Stage | null): readonly Gauge[] {
-  if (shown?.method.kind !== 'decay') return [];
-  const unit = stageUnit(plan, shown.id);
-  return shown.method.channels.map((channel) => {
+  if (!shown) return [];
+  return channelsRead(shown.method).map((channel) => {
+    const unit = shown.method.kind === 'decay' ? stageUnit(plan, shown.id) : (plan.procedure.channels[channel]?.unit ?? 'Pa');
     const newest = readingsOf(state, channel).at(-1);
     const step = state.opened?.instruments[channel]?.resolution;
     const places = step ? (step.unit === unit ? decimalsOf(step.value) : Math.max(0, Math.ceil(-Math.log10(decimalIn(step, unit).toNumber())))) : 2;

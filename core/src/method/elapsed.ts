@@ -1,0 +1,96 @@
+import { figureOf, type ElapsedMethod } from '../procedure';
+import { decimal, decimalIn, significant } from '../quantity';
+import { findingOf, instrumentUnfit, lacking, type Attempted } from './attempted';
+import type { Finding, Reason } from './record';
+import { crossing, readingsBetween, uReading, type CrossingTime } from './readings';
+import { markAt, stepsUnmet } from './steps';
+import type { Task } from './task';
+import { judgeValue, limitsOn } from './value';
+
+/** The edition of this method. */
+export const ELAPSED_EDITION = 'elapsed/1';
+
+/** The mark that the second figure has been passed. */
+export const PASSED = 'passed';
+
+type At = Attempted<ElapsedMethod>;
+
+interface Both {
+  readonly from: CrossingTime;
+  readonly to: CrossingTime;
+}
+
+function crossings(at: At): Both | null {
+  const { plan, stage, method, record } = at;
+  const first = figureOf(plan, method.from);
+  const second = figureOf(plan, method.to);
+  const unit = first.unit;
+  const rising = decimalIn(second, unit).gt(first.value);
+  const last = stage.steps.at(-1);
+  const begin = (last && markAt(record, last.id)) ?? record.beganAt;
+  const from = crossing(record, method.channel, first.value, unit, rising, begin);
+  const to = from && crossing(record, method.channel, decimalIn(second, unit).toNumber(), unit, rising, from.at);
+  // A first reading that is beyond the first figure already did not see it crossed.
+  return from && to && from.apart > 0 ? { from, to } : null;
+}
+
+export function elapsedTask(at: At): Task {
+  const { plan, method, record, stage } = at;
+  if (markAt(record, PASSED) !== undefined) return { kind: 'end' };
+  const to = figureOf(plan, method.to);
+  return {
+    kind: 'mark',
+    mark: PASSED,
+    text: `Watch it from ${figureOf(plan, method.from).value} to ${to.value}; say when it has passed`,
+    unmet: () => stepsUnmet(plan, stage, record) ?? (crossings(at) ? null : { code: 'notCrossed', values: { from: figureOf(plan, method.from), to } }),
+  };
+}
+
+/** Standard uncertainty of one crossing, s. */
+function uCrossing(at: At, cross: CrossingTime, unit: string): number {
+  const instrument = at.instruments[at.method.channel];
+  const slope = Math.abs(cross.slope) * 1000;
+  const gauge = instrument && slope > 0 ? uReading(instrument, unit) / slope : 0;
+  return Math.hypot(gauge, cross.typed ? cross.apart / 1000 / Math.sqrt(12) : 0);
+}
+
+/**
+ * Judges how long a pressure takes from one figure to another, straight between the readings around each crossing. The engine speed is noted where it is read.
+ * Source: the rule set's own.
+ * @example 85 psi crossed at 12.0 s, 100 psi at 36.5 s, limit ≤ 45 s: 24.5 s, pass, 54 %
+ */
+export function judgeElapsed(at: At): readonly Finding[] {
+  const { plan, stage, method, record } = at;
+  const { channel } = method;
+  const found = (verdict: Finding['verdict'], reason: Reason): readonly Finding[] => [findingOf(at, ELAPSED_EDITION, channel, verdict, [reason])];
+  const instrument = at.instruments[channel];
+  const unmet = instrumentUnfit(channel, instrument) ?? (record.endedAt === null ? null : stepsUnmet(plan, stage, record));
+  if (unmet || !instrument) return found('void', unmet ?? { code: 'noReading', values: { channel } });
+  const both = crossings(at);
+  const first = figureOf(plan, method.from);
+  const to = figureOf(plan, method.to);
+  if (!both) {
+    const { verdict, reason } = lacking(record, { code: 'notCrossed', values: { from: first, to } });
+    return found(verdict, reason);
+  }
+  const gap = both.to.typed ? record.gaps.find((g) => g.at > both.from.at && g.at <= both.to.at) : undefined;
+  if (gap) return found('void', { code: 'clockGap', values: { lost: { value: gap.lostMs / 1000, unit: 's' } } });
+  const seconds = Number(((both.to.at - both.from.at) / 1000).toPrecision(12));
+  const speeds = method.speed === undefined ? [] : readingsBetween(record, method.speed, both.from.at, both.to.at);
+  const speed = speeds.length > 0 ? speeds.reduce((a, r) => a + r.value, 0) / speeds.length : null;
+  const noted: readonly Reason[] =
+    speed === null ? [] : [{ code: 'engineSpeed', values: { speed: { value: Math.round(speed), unit: speeds[0]?.unit ?? '/min' } } }];
+  const u = Math.hypot(uCrossing(at, both.from, first.unit), uCrossing(at, both.to, first.unit));
+  return limitsOn(plan, stage.id, channel).map((limit) =>
+    judgeValue(at, ELAPSED_EDITION, channel, limit, {
+      observed: significant(decimal(seconds)),
+      unit: 's',
+      u,
+      best: null,
+      fitted: instrument.fitted,
+      correlation: instrument.correlation,
+      reasons: [{ code: 'elapsed', values: { from: first, to, observed: { value: seconds, unit: 's' }, limit: limit.resolved } }, ...noted],
+      evidence: [],
+    }),
+  );
+}

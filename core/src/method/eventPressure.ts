@@ -1,0 +1,75 @@
+import type { EventPressureMethod } from '../procedure';
+import { decimal, significant } from '../quantity';
+import { findingOf, instrumentUnfit, lacking, type Attempted } from './attempted';
+import type { Finding, Reason } from './record';
+import { readingAtEvent, uReading } from './readings';
+import { markAt, stepsUnmet } from './steps';
+import type { Task } from './task';
+import { judgeValue, limitsOn } from './value';
+
+/** The edition of this method. */
+export const EVENT_PRESSURE_EDITION = 'eventPressure/1';
+
+/** Standard uncertainty of a hand on a button, s. Common practice. */
+const REACTION_S = 0.2;
+
+type At = Attempted<EventPressureMethod>;
+
+export function eventPressureTask(at: At): Task {
+  const { plan, stage, method, record } = at;
+  const when = markAt(record, method.mark);
+  if (when === undefined) return { kind: 'mark', mark: method.mark, text: method.text, unmet: () => stepsUnmet(plan, stage, record) };
+  const unread = method.channels.find((c) => at.instruments[c] && !readingAtEvent(record, c, when));
+  return unread === undefined ? { kind: 'end' } : { kind: 'read', channel: unread };
+}
+
+/** How fast a channel moved about a moment, in its reading's unit a second; zero where only one reading is known. */
+function slopeAt(at: At, channel: string, when: number): number {
+  const near = (at.record.readings[channel] ?? []).filter((r) => Math.abs(r.at - when) <= 2000);
+  const [first, last] = [near[0], near.at(-1)];
+  return first && last && last.at > first.at && first.unit === last.unit ? ((last.value - first.value) / (last.at - first.at)) * 1000 : 0;
+}
+
+/**
+ * Judges what gauges stood at when something happened: a warning began, a valve opened. With a band, two limits; with two gauges, each of them.
+ * Source: the rule set's own; the reaction time is common practice.
+ * @example the warning starts at 62 psi, limits ≥ 55 and ≤ 75: pass, 30 % (deviation from the middle of the band)
+ */
+export function judgeEventPressure(at: At): readonly Finding[] {
+  const { plan, stage, method, record } = at;
+  const found = (channel: string | null, verdict: Finding['verdict'], reason: Reason): Finding =>
+    findingOf(at, EVENT_PRESSURE_EDITION, channel, verdict, [reason]);
+  const when = markAt(record, method.mark);
+  if (when === undefined) {
+    const { verdict, reason } = lacking(record, { code: 'eventMissing', values: { event: method.text } });
+    return [found(null, verdict, reason)];
+  }
+  const unmet = stepsUnmet(plan, stage, record);
+  if (unmet) return [found(null, 'void', unmet)];
+  return method.channels.flatMap((channel): Finding[] => {
+    const instrument = at.instruments[channel];
+    const limits = limitsOn(plan, stage.id, channel);
+    const unfit = instrumentUnfit(channel, instrument);
+    const reading = readingAtEvent(record, channel, when);
+    if (unfit || !instrument) return [found(channel, 'void', unfit ?? { code: 'noReading', values: { channel } })];
+    if (!reading) {
+      const { verdict, reason } = lacking(record, { code: 'noReading', values: { channel } });
+      return [found(channel, verdict, reason)];
+    }
+    const q = { value: reading.value, unit: reading.unit };
+    if (limits.length === 0)
+      return [findingOf(at, EVENT_PRESSURE_EDITION, channel, 'pass', [{ code: 'noted', values: { observed: q, event: method.text } }], [reading.event])];
+    return limits.map((limit) =>
+      judgeValue(at, EVENT_PRESSURE_EDITION, channel, limit, {
+        observed: significant(decimal(reading.value)),
+        unit: reading.unit,
+        u: Math.hypot(uReading(instrument, reading.unit), slopeAt(at, channel, when) * REACTION_S),
+        best: limit.of === 'pressure' ? null : 0,
+        fitted: instrument.fitted,
+        correlation: instrument.correlation,
+        reasons: [{ code: 'event', values: { observed: q, limit: limit.resolved, op: limit.op, event: method.text } }],
+        evidence: [reading.event],
+      }),
+    );
+  });
+}

@@ -1,0 +1,146 @@
+import { fitDecay, halfLifeOf, type DecayFit } from '../fit';
+import { figureOf, type HalfLifeMethod } from '../procedure';
+import { decimal, significant } from '../quantity';
+import { findingOf, instrumentUnfit, lacking, type Attempted } from './attempted';
+import { keeps } from '../procedure';
+import type { Finding, Reading, Reason } from './record';
+import { crossing, span, valueIn, type CrossingTime } from './readings';
+import { markAt, readingAt, START, windowUnmet } from './steps';
+import { stepsUnmet } from './steps';
+import type { Task } from './task';
+import { judgeValue, limitsOn } from './value';
+
+/** The edition of this method. It changes when the same readings could be judged otherwise. */
+export const HALF_LIFE_EDITION = 'halfLife/1';
+
+type At = Attempted<HalfLifeMethod>;
+
+function startUnmet(at: At, when: number): Reason | null {
+  const { plan, stage, method, record } = at;
+  return (
+    stepsUnmet(plan, stage, record) ??
+    windowUnmet('startOutside', record, method.channel, figureOf(plan, method.start.low), figureOf(plan, method.start.high), when)
+  );
+}
+
+const unitOf = (at: At): string => figureOf(at.plan, at.method.start.low).unit;
+
+function crossed(at: At, start: Reading, startAt: number): CrossingTime | null {
+  const unit = unitOf(at);
+  return crossing(at.record, at.method.channel, valueIn(start, unit) / 2, unit, false, startAt);
+}
+
+/** The longest half-life that a limit of this stage asks for, ms: when that has gone by above half, nothing more is to be learnt. */
+function enoughMs(at: At): number {
+  const wanted = limitsOn(at.plan, at.stage.id, at.method.channel).map((l) => decimal(span(l.resolved, 'ms')).toNumber());
+  return Math.max(0, ...wanted);
+}
+
+export function halfLifeTask(at: At): Task {
+  const { plan, method, record } = at;
+  const startAt = markAt(record, START);
+  if (startAt === undefined)
+    return { kind: 'start', low: figureOf(plan, method.start.low), high: figureOf(plan, method.start.high), unmet: (when) => startUnmet(at, when) };
+  const start = readingAt(record, method.channel, startAt);
+  const until = startAt + enoughMs(at);
+  const last = record.readings[method.channel]?.at(-1);
+  const over = start !== undefined && (crossed(at, start, startAt) !== null || (last !== undefined && last.at >= until));
+  return over ? { kind: 'end' } : { kind: 'hold', since: startAt, until };
+}
+
+/** A fit through the readings so far, shown before half is gone; null while there is nothing to fit. */
+function fitOf(at: At, startAt: number): DecayFit | null {
+  const unit = unitOf(at);
+  const points = (at.record.readings[at.method.channel] ?? []).filter((r) => r.at >= startAt);
+  if (points.length < 4) return null;
+  return fitDecay({ t: points.map((r) => (r.at - startAt) / 1000), p: points.map((r) => valueIn(r, unit)) });
+}
+
+/** Standard uncertainty of a crossing time, s: of the reading there and of the half it is held against, over the slope; and of readings far apart. */
+function uTime(at: At, cross: CrossingTime, start: number): number {
+  const instrument = at.instruments[at.method.channel];
+  const unit = unitOf(at);
+  if (!instrument) return 0;
+  const scale = span(instrument.accuracy, unit) / Math.sqrt(3);
+  const step = span(instrument.resolution, unit) / Math.sqrt(12);
+  // p(t) − p0/2: a common error of both only moves it by half of itself.
+  const u = Math.hypot(scale * Math.sqrt(1.25 - instrument.correlation), step * Math.sqrt(1.25));
+  const slope = Math.abs(cross.slope) * 1000 || (start * Math.LN2) / 2 / Math.max(1, cross.at / 1000);
+  return Math.hypot(u / slope, cross.typed ? cross.apart / 1000 / Math.sqrt(12) : 0);
+}
+
+/**
+ * Judges a half-life: the time from the start reading until half of it is left, straight between the readings around the crossing. A pressure that is
+ * still above half when the wanted time is over has a longer half-life than that: it passes. Broken off before that, it is no result, unless a fit says
+ * with its whole interval that it could no longer pass.
+ * Source: AS 2628-2010, from memory.
+ * @example 250 Pa, half crossed after 6 min 12 s, limit ≥ 5 min: pass, 81 %
+ */
+export function judgeHalfLife(at: At): readonly Finding[] {
+  const { plan, stage, method, record } = at;
+  const { channel } = method;
+  const found = (verdict: Finding['verdict'], reasons: readonly Reason[]): readonly Finding[] => [findingOf(at, HALF_LIFE_EDITION, channel, verdict, reasons)];
+  const unfit = instrumentUnfit(channel, at.instruments[channel]);
+  const startAt = markAt(record, START);
+  if (startAt === undefined) {
+    const { verdict, reason } = lacking(record, { code: 'holdShort', values: {} });
+    return found(verdict, [reason]);
+  }
+  const unmet = unfit ?? startUnmet(at, startAt);
+  const start = readingAt(record, channel, startAt);
+  const instrument = at.instruments[channel];
+  if (unmet || !start || !instrument) return found('void', [unmet ?? { code: 'noReading', values: { channel } }]);
+  const gap = start.typed ? record.gaps.find((g) => g.at > startAt) : undefined;
+  if (gap) return found('void', [{ code: 'clockGap', values: { lost: { value: gap.lostMs / 1000, unit: 's' } } }]);
+  const unit = unitOf(at);
+  const p0 = valueIn(start, unit);
+  const cross = crossed(at, start, startAt);
+  const lastAt = record.readings[channel]?.at(-1)?.at ?? startAt;
+  const fit = fitOf(at, startAt);
+  const half = fit && halfLifeOf(fit);
+  const fitted: readonly Reason[] =
+    half && Number.isFinite(half.value) && half.value > 0
+      ? [
+          {
+            code: 'halfLifeFit',
+            values: {
+              value: { value: half.value / 60, unit: 'min' },
+              low: { value: half.low / 60, unit: 'min' },
+              high: Number.isFinite(half.high) ? { value: half.high / 60, unit: 'min' } : 'endless',
+            },
+          },
+        ]
+      : [];
+  return limitsOn(plan, stage.id, channel).map((limit): Finding => {
+    const wantedMs = span(limit.resolved, 'ms');
+    const elapsed = lastAt - startAt;
+    if (!cross && elapsed < wantedMs) {
+      const hopeless = half !== null && half.high * 1000 < wantedMs && record.endedAt !== null;
+      const early = lacking(record, { code: 'holdShort', values: {} });
+      return hopeless
+        ? { ...findingOf(at, HALF_LIFE_EDITION, channel, 'fail', [...fitted, { code: 'endedHopeless', values: {} }]), limit }
+        : findingOf(at, HALF_LIFE_EDITION, channel, early.verdict, [early.reason, ...fitted]);
+    }
+    const minutes = (cross ? cross.at - startAt : elapsed) / 60_000;
+    const shown = significant(decimal(Number(minutes.toPrecision(12))));
+    const q = { value: shown.toNumber(), unit: 'min' };
+    const finding = judgeValue(at, HALF_LIFE_EDITION, channel, limit, {
+      observed: shown,
+      unit: 'min',
+      u: cross ? uTime(at, { ...cross, at: cross.at - startAt }, p0) / 60 : 0,
+      best: null,
+      fitted: instrument.fitted,
+      correlation: instrument.correlation,
+      reasons: [
+        {
+          code: cross ? 'halfLife' : 'halfLifeOver',
+          values: { start: { value: p0, unit }, half: { value: p0 / 2, unit }, observed: q, limit: limit.resolved },
+        },
+        ...fitted,
+      ],
+      evidence: [start.event],
+    });
+    // Above half when the time is over is proof enough, whatever the operator's strictness: the true half-life is longer.
+    return !cross && keeps(decimal(minutes), '>=', decimal(span(limit.resolved, 'min'))) ? { ...finding, verdict: 'pass' } : finding;
+  });
+}

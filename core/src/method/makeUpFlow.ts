@@ -1,0 +1,95 @@
+import { figureOf, type MakeUpFlowMethod } from '../procedure';
+import { convert, decimal, decimalIn, significant } from '../quantity';
+import { findingOf, instrumentUnfit, lacking, type Attempted } from './attempted';
+import type { Finding, Reason } from './record';
+import { readingsBetween, uReading, valueIn } from './readings';
+import { markAt, milliseconds, readingAt, START, stepsUnmet, windowUnmet } from './steps';
+import type { Task } from './task';
+import { judgeValue, limitsOn } from './value';
+
+/** The edition of this method. */
+export const MAKE_UP_FLOW_EDITION = 'makeUpFlow/1';
+
+type At = Attempted<MakeUpFlowMethod>;
+
+function startUnmet(at: At, when: number): Reason | null {
+  const { plan, stage, method, record } = at;
+  return (
+    stepsUnmet(plan, stage, record) ??
+    windowUnmet('startOutside', record, method.pressure, figureOf(plan, method.band.low), figureOf(plan, method.band.high), when)
+  );
+}
+
+export function makeUpFlowTask(at: At): Task {
+  const { plan, method, record } = at;
+  const since = markAt(record, START);
+  if (since === undefined)
+    return { kind: 'start', low: figureOf(plan, method.band.low), high: figureOf(plan, method.band.high), unmet: (when) => startUnmet(at, when) };
+  const until = since + milliseconds(figureOf(plan, method.hold));
+  const read = [method.pressure, method.flow].every((c) => record.readings[c]?.some((r) => r.at >= until));
+  return read ? { kind: 'end' } : { kind: 'hold', since, until };
+}
+
+/**
+ * Judges a make-up flow: while the flow stands, the pressure keeps its band for the whole of the hold, so the flow is the leak at that pressure. It needs
+ * no volume, and no compliance hides anything.
+ * Source: ISO 80601-2-13 for the human limit; the method is common practice. From memory.
+ * @example 120 mL/min holds 30 cmH2O for 10 s, limit ≤ 150 mL/min: pass, 80 %
+ */
+export function judgeMakeUpFlow(at: At): readonly Finding[] {
+  const { plan, stage, method, record } = at;
+  const found = (verdict: Finding['verdict'], reason: Reason): readonly Finding[] => [findingOf(at, MAKE_UP_FLOW_EDITION, method.flow, verdict, [reason])];
+  const since = markAt(record, START);
+  if (since === undefined) {
+    const { verdict, reason } = lacking(record, { code: 'holdShort', values: {} });
+    return found(verdict, reason);
+  }
+  const instrument = at.instruments[method.flow];
+  const unmet = instrumentUnfit(method.pressure, at.instruments[method.pressure]) ?? instrumentUnfit(method.flow, instrument) ?? startUnmet(at, since);
+  if (unmet || !instrument) return found('void', unmet ?? { code: 'noReading', values: { channel: method.flow } });
+  const until = since + milliseconds(figureOf(plan, method.hold));
+  const end = record.readings[method.pressure]?.find((r) => r.at >= until);
+  const lastFlow = record.readings[method.flow]?.find((r) => r.at >= until);
+  if (!end || !lastFlow) {
+    const { verdict, reason } = lacking(record, { code: 'holdShort', values: {} });
+    return found(verdict, reason);
+  }
+  const gap = end.typed ? record.gaps.find((g) => g.at > since && g.at <= end.at) : undefined;
+  if (gap) return found('void', { code: 'clockGap', values: { lost: { value: gap.lostMs / 1000, unit: 's' } } });
+  const low = figureOf(plan, method.band.low);
+  const high = figureOf(plan, method.band.high);
+  const left = readingsBetween(record, method.pressure, since, end.at).find(
+    (r) => decimalIn(r, low.unit).lt(low.value) || decimalIn(r, high.unit).gt(high.value),
+  );
+  if (left) return found('void', { code: 'bandLeft', values: { value: { value: left.value, unit: left.unit }, low, high } });
+  const unit = plan.procedure.channels[method.flow]?.unit ?? lastFlow.unit;
+  const before = readingAt(record, method.flow, since);
+  const during = readingsBetween(record, method.flow, since, lastFlow.at);
+  const values = (during.length > 0 ? during : before ? [before] : []).map((r) => valueIn(r, unit));
+  const mean = values.reduce((a, b) => a + b, 0) / values.length;
+  const spread = values.length > 1 ? Math.sqrt(values.reduce((a, v) => a + (v - mean) ** 2, 0) / (values.length - 1) / values.length) : 0;
+  const pressure = readingAt(record, method.pressure, since);
+  return limitsOn(plan, stage.id, method.flow).map((limit) => {
+    const observed = significant(decimal(Number(mean.toPrecision(12))));
+    return judgeValue(at, MAKE_UP_FLOW_EDITION, method.flow, limit, {
+      observed,
+      unit,
+      u: Math.hypot(uReading(instrument, unit), spread),
+      best: 0,
+      fitted: instrument.fitted,
+      correlation: instrument.correlation,
+      reasons: [
+        {
+          code: 'flow',
+          values: {
+            observed: convert({ value: observed.toNumber(), unit }, limit.resolved.unit),
+            limit: limit.resolved,
+            pressure: pressure ? { value: pressure.value, unit: pressure.unit } : low,
+            over: figureOf(plan, method.hold),
+          },
+        },
+      ],
+      evidence: [...new Set([...during.map((r) => r.event), end.event])],
+    });
+  });
+}

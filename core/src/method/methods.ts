@@ -1,0 +1,52 @@
+import type { Method, MethodKind, MethodOf, Words } from '../procedure';
+import type { Attempted } from './attempted';
+import { CHECK_EDITION, checkTask, judgeCheck } from './check';
+import { DECAY_EDITION, decayTask, judgeDecay } from './decay';
+import { ELAPSED_EDITION, elapsedTask, judgeElapsed } from './elapsed';
+import { EVENT_PRESSURE_EDITION, eventPressureTask, judgeEventPressure } from './eventPressure';
+import { EXPANSION_EDITION, expansionTask, judgeExpansion } from './expansion';
+import { HALF_LIFE_EDITION, halfLifeTask, judgeHalfLife } from './halfLife';
+import { judgeMakeUpFlow, MAKE_UP_FLOW_EDITION, makeUpFlowTask } from './makeUpFlow';
+import type { Finding } from './record';
+import { judgeRelief, RELIEF_EDITION, reliefTask } from './relief';
+import { judgeStroke, STROKE_EDITION, strokeTask } from './stroke';
+import { judgeSurvey, SURVEY_EDITION, surveyTask } from './survey';
+import type { Task } from './task';
+
+/** What every method offers: what it asks for next, and what it finds. */
+interface MethodModule<M extends Method> {
+  readonly edition: Words;
+  readonly task: (at: Attempted<M>) => Task;
+  readonly judge: (at: Attempted<M>) => readonly Finding[];
+}
+
+/** All methods by kind: the one place that knows them apart. */
+const methods: { readonly [K in MethodKind]: MethodModule<MethodOf<K>> } = {
+  decay: { edition: DECAY_EDITION, task: decayTask, judge: judgeDecay },
+  halfLife: { edition: HALF_LIFE_EDITION, task: halfLifeTask, judge: judgeHalfLife },
+  makeUpFlow: { edition: MAKE_UP_FLOW_EDITION, task: makeUpFlowTask, judge: judgeMakeUpFlow },
+  eventPressure: { edition: EVENT_PRESSURE_EDITION, task: eventPressureTask, judge: judgeEventPressure },
+  elapsed: { edition: ELAPSED_EDITION, task: elapsedTask, judge: judgeElapsed },
+  expansion: { edition: EXPANSION_EDITION, task: expansionTask, judge: judgeExpansion },
+  relief: { edition: RELIEF_EDITION, task: reliefTask, judge: judgeRelief },
+  survey: { edition: SURVEY_EDITION, task: surveyTask, judge: judgeSurvey },
+  stroke: { edition: STROKE_EDITION, task: strokeTask, judge: judgeStroke },
+  check: { edition: CHECK_EDITION, task: checkTask, judge: judgeCheck },
+};
+
+/** @returns the method of an attempt; the table is keyed by the kind, so what it holds there takes that kind. */
+function moduleOf(at: Attempted): MethodModule<Method> {
+  return methods[at.method.kind] as MethodModule<Method>;
+}
+
+/** What the method of a stage asks for next, once its steps are done. */
+export function taskOf(at: Attempted): Task {
+  return moduleOf(at).task(at);
+}
+
+/** What the method of a stage finds in an attempt. */
+export function findingsBy(at: Attempted): readonly Finding[] {
+  return moduleOf(at).judge(at);
+}
+
+export const methodEditions: readonly Words[] = Object.values(methods).map((m) => m.edition);

@@ -1,0 +1,73 @@
+import type { Channel } from '../procedure';
+import { convert, decimalIn, type Quantity } from '../quantity';
+import { uncertaintyOfReading } from '../uncertainty';
+import type { ChannelInstrument, Reading, StageRecord } from './record';
+
+/** A typed reading of something that moves stands for the event this long after it, and this long before. Common practice. */
+const TYPED_AFTER_MS = 60_000;
+const TYPED_BEFORE_MS = 5000;
+const SAMPLED_MS = 2000;
+
+/** A difference in another unit: no unit with an offset is ever asked for one here. */
+export const span = (q: Quantity, unit: string): number => (q.unit === unit ? q.value : convert(q, unit).value);
+
+export function valueIn(reading: Reading, unit: string): number {
+  return decimalIn(reading, unit).toNumber();
+}
+
+/** Standard uncertainty of one reading, in a unit. */
+export function uReading(instrument: ChannelInstrument, unit: string): number {
+  return uncertaintyOfReading({
+    accuracy: span(instrument.accuracy, unit),
+    resolution: span(instrument.resolution, unit),
+    correlation: instrument.correlation,
+  });
+}
+
+/** The reading that stands for what a needle showed when something happened: typed just after, or the instrument's nearest. */
+export function readingAtEvent(record: StageRecord, channel: Channel, at: number): Reading | undefined {
+  const all = record.readings[channel] ?? [];
+  const sampled = all.filter((r) => !r.typed && Math.abs(r.at - at) <= SAMPLED_MS);
+  const nearest = sampled.reduce<Reading | undefined>((best, r) => (best && Math.abs(best.at - at) <= Math.abs(r.at - at) ? best : r), undefined);
+  if (nearest) return nearest;
+  const typed = all.filter((r) => r.typed);
+  return typed.find((r) => r.at >= at && r.at - at <= TYPED_AFTER_MS) ?? typed.findLast((r) => r.at < at && at - r.at <= TYPED_BEFORE_MS);
+}
+
+/** The readings of a channel from one time to another, both included. */
+export function readingsBetween(record: StageRecord, channel: Channel, from: number, to: number): readonly Reading[] {
+  return (record.readings[channel] ?? []).filter((r) => r.at >= from && r.at <= to);
+}
+
+/** The first crossing of a pressure, straight between the two readings around it. */
+export interface CrossingTime {
+  /** ms on the run's clock. */
+  readonly at: number;
+  /** How fast it crossed, in the unit a ms. */
+  readonly slope: number;
+  /** The readings around it are this far apart, ms. */
+  readonly apart: number;
+  readonly typed: boolean;
+}
+
+/**
+ * Where a channel first crosses a value.
+ * @param from ms; readings before it are not looked at
+ * @param rising whether it is crossed upwards
+ */
+export function crossing(record: StageRecord, channel: Channel, value: number, unit: string, rising: boolean, from: number): CrossingTime | null {
+  let before: Reading | undefined;
+  for (const r of record.readings[channel] ?? []) {
+    if (r.at < from) continue;
+    const here = valueIn(r, unit);
+    if (rising ? here >= value : here <= value) {
+      if (!before) return { at: r.at, slope: 0, apart: 0, typed: r.typed };
+      const was = valueIn(before, unit);
+      const apart = r.at - before.at;
+      const share = here === was ? 1 : (value - was) / (here - was);
+      return { at: before.at + share * apart, slope: apart === 0 ? 0 : (here - was) / apart, apart, typed: r.typed || before.typed };
+    }
+    before = r;
+  }
+  return null;
+}

@@ -1,0 +1,63 @@
+import type { Grade, SurveyMethod } from '../procedure';
+import { decimal, decimalIn } from '../quantity';
+import { keeps } from '../procedure';
+import { findingOf, lacking, type Attempted } from './attempted';
+import type { Finding, Reason } from './record';
+import { stepsUnmet } from './steps';
+import type { Task } from './task';
+import { condemned, limitsOn } from './value';
+
+/** The edition of this method. */
+export const SURVEY_EDITION = 'survey/1';
+
+type At = Attempted<SurveyMethod>;
+
+/** Grades in their order, from nothing to a stream that grows. */
+export const grades: readonly Grade[] = ['none', 'fewAtFirst', 'stream', 'grows'];
+
+export function surveyTask(at: At): Task {
+  const spot = at.method.route.find((s) => at.record.spots[s.id] === undefined);
+  return spot ? { kind: 'spot', spot } : { kind: 'end' };
+}
+
+/** The first place that was looked at before the one that the route has before it. */
+function outOfRoute(at: At): Reason | null {
+  let before = at.record.beganAt;
+  for (const spot of at.method.route) {
+    const seen = at.record.spots[spot.id];
+    if (!seen) continue;
+    if (seen.firstAt < before) return { code: 'outOfOrder', values: { step: spot.text } };
+    before = seen.firstAt;
+  }
+  return null;
+}
+
+/**
+ * Judges a survey: every place of the route is soaped in its order and graded by how it bubbles; the limit is the worst grade that is still no leak. A leak
+ * that has been seen is a leak, even when the route was left out of order or unfinished.
+ * Source: the rule set's own, common practice.
+ * @returns a finding for each place that leaks, or one for the whole route
+ */
+export function judgeSurvey(at: At): readonly Finding[] {
+  const { plan, stage, method, record } = at;
+  const limits = limitsOn(plan, stage.id, null).filter((l) => l.of === 'grade');
+  const leaks = method.route.flatMap((spot): Finding[] => {
+    const seen = record.spots[spot.id];
+    if (!seen) return [];
+    const rank = grades.indexOf(seen.grade);
+    const broken = limits.find((l) => !keeps(decimal(rank), l.op, decimalIn(l.resolved, '1')));
+    if (!broken) return [];
+    const reasons: Reason[] = [{ code: 'bubbles', values: { spot: spot.text, grade: seen.grade } }, ...condemned(broken, 'fail')];
+    return [{ ...findingOf(at, SURVEY_EDITION, null, 'fail', reasons, [seen.event]), limit: broken, observed: { value: rank, unit: '1' } }];
+  });
+  const order = outOfRoute(at) ?? (record.endedAt === null ? null : stepsUnmet(plan, stage, record));
+  if (order) return [...leaks, findingOf(at, SURVEY_EDITION, null, 'void', [order])];
+  const open = method.route.find((s) => record.spots[s.id] === undefined);
+  if (open) {
+    const { verdict, reason } = lacking(record, { code: 'unanswered', values: { item: open.text } });
+    return [...leaks, findingOf(at, SURVEY_EDITION, null, verdict, [reason])];
+  }
+  if (leaks.length > 0) return leaks;
+  const evidence = Object.values(record.spots).map((s) => s.event);
+  return [findingOf(at, SURVEY_EDITION, null, 'pass', [{ code: 'dry', values: { places: String(method.route.length) } }], evidence)];
+}

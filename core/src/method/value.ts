@@ -1,0 +1,86 @@
+import { ONE_SIDED_95 } from '../uncertainty';
+import type { Channel, Comparison, Id, Plan, ResolvedLimit, Words } from '../procedure';
+import { convert, decimalIn, roundHalfUp, significant, type Decimal } from '../quantity';
+import { findingOf, type Attempted } from './attempted';
+import { decide } from './decide';
+import type { Finding, Reason } from './record';
+
+/** A value that a method has found, ready to be set against a limit. */
+export interface Shown {
+  readonly observed: Decimal;
+  readonly unit: string;
+  /** Standard uncertainty, in `unit`. */
+  readonly u: number;
+  /** What a flawless item would read; null where the instrument is not asked whether it could prove a pass. */
+  readonly best: number | null;
+  readonly fitted: boolean;
+  readonly correlation: number;
+  readonly reasons: readonly Reason[];
+  readonly evidence: readonly Id[];
+}
+
+const upper = (op: Comparison): boolean => op === '<' || op === '<=';
+
+/** The other limit of a band: on the same measure and channel, of the other direction. */
+function otherEnd(plan: Plan, limit: ResolvedLimit): ResolvedLimit | undefined {
+  return plan.limits.find((l) => l.stage === limit.stage && l.of === limit.of && l.channel === limit.channel && upper(l.op) !== upper(limit.op));
+}
+
+/**
+ * Allowance used, in %: value ÷ limit for a maximum, limit ÷ value for a minimum, deviation ÷ half-width for a band.
+ * @returns null where the limit leaves no allowance to speak of
+ */
+export function allowanceOf(plan: Plan, limit: ResolvedLimit, observed: Decimal, unit: string): number | null {
+  const end = decimalIn(limit.resolved, unit);
+  const other = otherEnd(plan, limit);
+  const share = ((): Decimal | null => {
+    if (other) {
+      const far = decimalIn(other.resolved, unit);
+      const half = end.minus(far).abs().div(2);
+      return half.eq(0) ? null : observed.minus(end.plus(far).div(2)).abs().div(half);
+    }
+    if (upper(limit.op)) return end.lte(0) ? null : observed.div(end);
+    return observed.lte(0) || end.lte(0) ? null : end.div(observed);
+  })();
+  return share && Math.max(0, roundHalfUp(share.times(100), 0).toNumber());
+}
+
+/**
+ * Sets a value against a limit under the rule set's decision rule. Rounding comes first where the rule rounds; figures are compared as decimals in the
+ * limit's unit.
+ */
+export function judgeValue(at: Attempted, engine: Words, channel: Channel | null, limit: ResolvedLimit, shown: Shown): Finding {
+  const { plan } = at;
+  const unit = limit.round?.unit ?? limit.resolved.unit;
+  const span = (v: number): number => (unit === shown.unit ? v : convert({ value: v, unit: shown.unit }, unit).value);
+  const raw = decimalIn({ value: significant(shown.observed).toNumber(), unit: shown.unit }, unit);
+  const observed = limit.round ? roundHalfUp(raw, limit.round.decimals) : significant(raw);
+  const compared = decimalIn(limit.resolved, unit);
+  const other = otherEnd(plan, limit);
+  const halfBand = other && compared.minus(decimalIn(other.resolved, unit)).abs().div(2).toNumber();
+  const margin = shown.best === null ? Number.POSITIVE_INFINITY : Math.abs(compared.toNumber() - span(shown.best));
+  const decision = decide(
+    { observed, limit: compared, op: limit.op, u: span(shown.u), bestMargin: halfBand ?? margin, fitted: shown.fitted },
+    plan.ruleSet.decision,
+  );
+  const reasons = decision.reasons.map((r): Reason =>
+    r.code === 'tooCoarse' ? { ...r, values: { u: { value: span(shown.u), unit }, finest: { value: (halfBand ?? margin) / ONE_SIDED_95, unit } } } : r,
+  );
+  return {
+    ...findingOf(at, engine, channel, decision.verdict, [...shown.reasons, ...reasons, ...condemned(limit, decision.verdict)], shown.evidence),
+    observed: { value: observed.toNumber(), unit },
+    limit,
+    allowancePercent: allowanceOf(plan, limit, observed, unit),
+    confidence: { conforms: decision.conforms, u: { value: span(shown.u), unit }, correlation: shown.correlation },
+  };
+}
+
+/** Beyond a limit that condemns, the item never returns. */
+export function condemned(limit: ResolvedLimit, verdict: Finding['verdict']): readonly Reason[] {
+  return limit.condemns && verdict === 'fail' ? [{ code: 'condemned', values: {} }] : [];
+}
+
+/** The limits of a stage that are put on a channel, or on no channel in particular. */
+export function limitsOn(plan: Plan, stage: Id, channel: Channel | null): readonly ResolvedLimit[] {
+  return plan.limits.filter((l) => l.stage === stage && (l.channel === undefined || l.channel === channel));
+}

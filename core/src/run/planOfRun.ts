@@ -1,0 +1,11 @@
+import { makePlan, type Attributes, type PlanResult, type Procedure } from '../procedure';
+import type { Opened } from './event';
+
+/**
+ * The plan of a run, from what its opening event carries: the copies of its assets' attributes, and the day on which limits had to be in force.
+ * @param procedure the edition that the event names
+ */
+export function planOfRun(procedure: Procedure, opened: Omit<Opened, 'kind'>): PlanResult {
+  const assets: Record<string, Attributes> = Object.fromEntries(Object.entries(opened.assets).map(([role, a]) => [role, a.attributes]));
+  return makePlan(procedure, opened.procedure, opened.ruleSet, assets, opened.startedAt.slice(0, 10));
+}
