@@ -3,7 +3,7 @@ import { figureOf, type ExpansionMethod, type Id, type Measure } from '../proced
 import { decimal, decimalIn, significant, type Decimal, type Quantity } from '../quantity';
 import { findingOf, instrumentUnfit, lacking, type Attempted } from './attempted';
 import type { Finding, Reading, Reason } from './record';
-import { readingsBetween, span, uReading, valueIn } from './readings';
+import { readingsBetween, span, uReading } from './readings';
 import { markAt, milliseconds, readingAt, START, stepsUnmet, windowUnmet } from './steps';
 import type { Task } from './task';
 import { judgeValue, limitsOn } from './value';

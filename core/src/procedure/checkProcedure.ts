@@ -1,7 +1,7 @@
 import { sameDimension, unitRow, type Unit } from '../quantity';
 import { assetClass } from './assetClass';
 import { formulaById } from './formula';
-import type { AttributeRef, Condition, Limit, Procedure, RuleSet, Source, Stage, Value } from './language';
+import type { AttributeRef, Condition, Limit, Procedure, RuleSet, Source, Value } from './language';
 import { channelsRead, figuresOf, judgedWithoutLimit, limitedChannels, measured } from './methodFacts';
 
 /** What is wrong with a procedure, and where. */

@@ -1,0 +1,324 @@
+import type { CheckItem, Limit, Procedure, RuleSet, Stage } from '../language';
+import { commonPractice, fromMemory } from '../source';
+import { act, band, caution, defers, fault, figure, is, item, limit, look, of, reach, seconds, test, wait } from './parts';
+
+const fda = fromMemory('FDA 1993 Anesthesia Apparatus Checkout Recommendations');
+const iso = fromMemory('ISO 80601-2-13', 'breathing system leakage');
+
+const warning = `Never with a patient connected. Anaesthetic vapour is a poison: vaporisers off, scavenging on. ${defers}`;
+const cm = (value: number) => of(value, 'cm[H2O]');
+const flow = (value: number) => of(value, 'mL/min');
+
+const noPatient: readonly CheckItem[] = [
+  item('no-patient', 'No patient is connected', { automatic: true }),
+  item('vaporiser-off', 'Vaporiser off', { automatic: true }),
+];
+
+/** What is done after every one of them. */
+const released = (more: readonly CheckItem[] = []): Stage =>
+  look('aftercare', 'circuit', 'Leave it safe', 'aftercare', [
+    item('valve-open', 'Relief valve fully open'),
+    item('at-zero', 'Pressure at zero'),
+    item('plug-out', 'Plug out of the Y-piece'),
+    ...more,
+  ]);
+
+const channels: Procedure['channels'] = {
+  pressure: { role: 'circuit', unit: 'cm[H2O]', title: 'Circuit pressure' },
+  flow: { role: 'circuit', unit: 'mL/min', title: 'Fresh gas flow' },
+};
+
+export const anaesMachine: Procedure = {
+  id: 'anaes.machine',
+  edition: '1',
+  title: 'Anaesthetic machine, supply side',
+  verdictWords: { pass: 'in order', fail: 'faulty' },
+  warning,
+  sources: [fda, commonPractice],
+  roles: { machine: { classes: ['anaesthetic-machine'] } },
+  channels: {},
+  bring: ['A suction bulb', 'The log'],
+  stages: [
+    look('gather', 'machine', 'Make safe', 'gather', noPatient),
+    look('dials', 'machine', 'Vaporiser', 'look', [item('dial', 'The dial turns freely and goes back to off'), item('filled', 'Filled, filler cap tight')]),
+    look(
+      'outlet',
+      'machine',
+      'Block the outlet',
+      'test',
+      [item('bobbin-drops', 'Gas on at about 4 L/min, common outlet blocked: the bobbin drops'), item('release-heard', 'The release is heard')],
+      { when: is('machine.outletCheckValve', false) },
+    ),
+    look(
+      'bulb',
+      'machine',
+      'Suction bulb',
+      'test',
+      [
+        item('bulb-off', 'Bulb squeezed flat on the outlet, vaporisers off: it stays flat ten seconds'),
+        item('bulb-first', 'The same with the first vaporiser on'),
+        item('bulb-second', 'The same with the second vaporiser on', { optional: true }),
+      ],
+      { when: is('machine.outletCheckValve', true) },
+    ),
+    look('aftercare', 'machine', 'Leave it safe', 'aftercare', [item('gas-off', 'Gas off, bulb off'), item('vaporisers-off', 'Every vaporiser off')]),
+  ],
+  ruleSets: [
+    {
+      id: 'general',
+      title: 'Outlet or bulb',
+      edition: '1',
+      note: 'The outlet is blocked; where a check valve blinds that, a suction bulb must stay collapsed ten seconds, again with each vaporiser on.',
+      order: 'free',
+      skip: [],
+      parameters: {},
+      limits: [],
+      decision: { kind: 'simple' },
+    },
+  ],
+  cautions: [
+    caution('outlet', 'Block the outlet for a moment only: the pressure behind it rises.'),
+    caution('bulb', 'Vaporisers on: scavenge, and breathe elsewhere.'),
+  ],
+  faults: [
+    fault('outlet', 'The bobbin does not drop', 'Gas escapes behind the flow meters', 'Vaporiser seat and filler first'),
+    fault('bulb', 'The bulb fills', 'A leak between flow meters and outlet', 'Reseat the vaporiser that was on, squeeze again'),
+  ],
+};
+
+const proof = test(
+  'rig-proof',
+  'circuit',
+  'Is the gauge at zero?',
+  [act('open-all', 'Everything open to the air')],
+  {
+    kind: 'eventPressure',
+    channels: ['pressure'],
+    mark: 'zero-read',
+    text: 'The gauge with nothing on it',
+  },
+  { phase: 'rig' },
+);
+
+const fill = [act('flow-off', 'Flow off'), reach('fill', 'pressure', 'fillLow', 'fillHigh', 'Fill to 30 cmH2O')];
+
+const watch = test('watch', 'circuit', 'Watch it stand', [...fill, wait('watch-settle', 'settle', 'Let the bag stretch')], {
+  kind: 'decay',
+  channels: ['pressure'],
+  hold: 'steady',
+  start: { low: 'startLow', high: 'fillHigh' },
+  gas: { volume: 'circuit.volume', flexible: true },
+});
+const makeUp = test(
+  'make-up',
+  'circuit',
+  'Hold it still with a flow',
+  [reach('fill-again', 'pressure', 'fillLow', 'fillHigh', 'Fill to 30 cmH2O again'), act('still', 'Open the flow until the needle stands still')],
+  {
+    kind: 'makeUpFlow',
+    pressure: 'pressure',
+    flow: 'flow',
+    band: { low: 'bandLow', high: 'bandHigh' },
+    hold: 'steady',
+  },
+);
+const openSlowly = look('open-valve', 'circuit', 'Open the relief valve slowly', 'test', [
+  item('falls-to-zero', 'The pressure falls smoothly to zero'),
+  item('neck', 'Bag’s neck pulled open: no hidden hole. A bad bag is destroyed'),
+]);
+
+const zero = (id: string): readonly Limit[] => band(`${id}.zero`, 'rig-proof', 'pressure', cm(-1), cm(1));
+const parameters: RuleSet['parameters'] = {
+  fillLow: figure(cm(29)),
+  fillHigh: figure(cm(32)),
+  startLow: figure(cm(28)),
+  bandLow: figure(cm(28)),
+  bandHigh: figure(cm(32)),
+  settle: seconds(5),
+  steady: seconds(10, fda),
+};
+
+const rules = (
+  id: string,
+  title: string,
+  note: string,
+  skip: readonly string[],
+  limits: readonly Limit[],
+  suits: string,
+  more: Partial<RuleSet> = {},
+): RuleSet => ({
+  id,
+  title,
+  edition: '1',
+  note,
+  suits: is('circuit.patients', suits),
+  order: 'free',
+  skip,
+  parameters,
+  limits: [...zero(id), ...limits],
+  decision: { kind: 'simple' },
+  ...more,
+});
+
+const steady = (id: string): Limit => limit(`${id}.watch`, 'watch', 'loss', '<', cm(1), fda);
+
+export const anaesCircle: Procedure = {
+  id: 'anaes.circle',
+  edition: '1',
+  title: 'Circle system, manual pressure test',
+  verdictWords: { pass: 'tight', fail: 'leaks' },
+  warning,
+  sources: [fda, iso, commonPractice],
+  roles: { circuit: { classes: ['breathing-circuit'] } },
+  channels,
+  bring: ['A bag of the right size', 'A plug for the Y-piece', 'The log'],
+  stages: [
+    look('gather', 'circuit', 'Make safe', 'gather', noPatient),
+    look('look', 'circuit', 'Set it up', 'look', [
+      item('selector', 'Outlet selector to the circuit'),
+      item('domes', 'Valve domes seated'),
+      item('bag-side', 'Bag or ventilator: set to bag'),
+      item('absorber', 'Absorber about 70 % full, sealed'),
+      item('hoses', 'Bag of the right size, hoses without a crack'),
+      item('y-piece', 'Y-piece looked at, then plugged or under a finger: a plug can hide a crack'),
+      item('relief-shut', 'Relief valve shut'),
+    ]),
+    proof,
+    watch,
+    makeUp,
+    look('flutter', 'circuit', 'Valves', 'test', [item('both-flutter', 'Breathed through: both valves flutter')]),
+    openSlowly,
+    released([item('selector-back', 'Selectors as the next case needs them')]),
+  ],
+  ruleSets: [
+    rules('steady', 'Steady ten seconds', 'At 30 cmH2O it stands ten seconds.', ['make-up', 'flutter'], [steady('steady')], 'human, checkout'),
+    rules(
+      'small-animal',
+      '200 mL/min',
+      'The make-up flow that holds 30 cmH2O still is at most 200 mL/min.',
+      ['watch', 'flutter'],
+      [limit('small-animal.flow', 'make-up', 'flow', '<=', flow(200))],
+      'small animal',
+    ),
+    rules(
+      'human',
+      '150 mL/min at 3 kPa',
+      'The make-up flow that holds 30 cmH2O still is at most 150 mL/min.',
+      ['watch', 'flutter'],
+      [limit('human.flow', 'make-up', 'flow', '<=', flow(150), iso)],
+      'human',
+    ),
+    rules(
+      'disposable',
+      'Disposable circle',
+      'Both valves flutter; released by the scavenge valve, never by lifting the thumb.',
+      ['watch'],
+      [limit('disposable.flow', 'make-up', 'flow', '<=', flow(200))],
+      'disposable',
+    ),
+  ],
+  cautions: [
+    caution('watch', 'Flow off before it is filled: a closed circuit under flow bursts its bag.'),
+    caution('make-up', 'Little by little: the pressure follows the flow.'),
+    caution('open-valve', 'Open by the relief valve, and not at the patient end: that blows absorbent dust into the circuit.'),
+  ],
+  faults: [
+    fault('watch', 'A hiss, and it does not fill', 'Outlet selector', 'Set it to the circuit'),
+    fault('watch', 'The bag just empties', 'A valve is open', 'Shut the relief valve; look at the scavenge'),
+    fault('watch', 'Falls evenly', 'Absorber seal, hose, bag', 'Reseat the absorber, pull the bag’s neck open'),
+    fault('make-up', 'Needs more flow than allowed', 'Absorber seal, hose, bag', 'Occlude part by part from the bag on'),
+    fault('flutter', 'A valve sticks', 'Moist disc', 'Dry or change the disc'),
+    fault('open-valve', 'It never reaches zero', 'The relief valve is faulty', 'Repair before use'),
+  ],
+};
+
+/** The circuits without an absorber differ in what else is looked at; the pressure test is one. */
+function openCircuit(
+  id: string,
+  title: string,
+  layout: string,
+  looks: readonly CheckItem[],
+  tests: readonly Stage[],
+  extra: { readonly note: string; readonly faults: Procedure['faults']; readonly limits?: readonly Limit[]; readonly parameters?: RuleSet['parameters'] },
+): Procedure {
+  return {
+    id,
+    edition: '1',
+    title,
+    verdictWords: { pass: 'tight', fail: 'leaks' },
+    warning,
+    sources: [fda, commonPractice],
+    roles: { circuit: { classes: ['breathing-circuit'] } },
+    channels,
+    bring: ['A plug or a clean finger', 'The log'],
+    stages: [
+      look('gather', 'circuit', 'Make safe', 'gather', noPatient),
+      look('look', 'circuit', 'Look it over', 'look', looks),
+      proof,
+      watch,
+      ...tests,
+      released(),
+    ],
+    ruleSets: [
+      {
+        id: 'general',
+        title,
+        edition: '1',
+        note: extra.note,
+        suits: is('circuit.layout', layout),
+        order: 'free',
+        skip: [],
+        parameters: { ...parameters, ...extra.parameters },
+        limits: [...zero('general'), steady('general'), ...(extra.limits ?? [])],
+        decision: { kind: 'simple' },
+      },
+    ],
+    cautions: [caution('watch', 'Flow off before it is filled: a closed circuit under flow bursts its bag.')],
+    faults: [fault('watch', 'The bag goes slack', 'Hole in bag or hose, valve not shut', 'Under water or soap, bag first'), ...extra.faults],
+  };
+}
+
+const opens = test('opens', 'circuit', 'Where its valve opens', [act('squeeze', 'Squeeze the bag hard')], {
+  kind: 'eventPressure',
+  channels: ['pressure'],
+  mark: 'valve-opens',
+  text: 'The valve opens',
+});
+const relief = { attribute: 'circuit.reliefPressure' } as const;
+
+export const anaesTPiece = openCircuit(
+  'anaes.t-piece',
+  'T-piece with valve (Mapleson F)',
+  'mapleson-f',
+  [item('tube', 'Tube, bag and connector without a crack'), item('valve-shut', 'Valve shut, patient end occluded')],
+  [opens],
+  {
+    note: 'Occluded and filled the bag stays taut; squeezed hard, the valve opens at the maker’s pressure: that is no leak.',
+    faults: [fault('opens', 'It opens too early', 'Valve worn or not the maker’s', 'Change the valve')],
+    limits: band('general.opens', 'opens', 'pressure', { formula: 'less', of: { a: relief, b: cm(5) } }, { formula: 'sum', of: { a: relief, b: cm(5) } }),
+  },
+);
+
+export const anaesMaplesonA = openCircuit(
+  'anaes.mapleson-a',
+  'Mapleson A, plain or coaxial',
+  'mapleson-a',
+  [item('closed', 'Valve or scavenge closed'), item('inner-limb', 'Coaxial: the inner limb is whole and joined at both ends', { optional: true })],
+  [look('inner', 'circuit', 'Inner limb', 'test', [item('inner-holds', 'Coaxial: inner limb occluded alone, the bag stays taut', { optional: true })])],
+  {
+    note: 'Occluded and filled the bag stays taut; some open at about 60 cmH2O by themselves.',
+    faults: [fault('inner', 'The bag empties', 'The inner limb is loose', 'Change the circuit')],
+  },
+);
+
+export const anaesCoaxialD = openCircuit(
+  'anaes.coaxial-d',
+  'Coaxial Mapleson D',
+  'coaxial-d',
+  [item('valve-shut', 'Valve shut, patient end occluded'), item('inner-end', 'The inner limb sits at the patient end')],
+  [look('inner', 'circuit', 'Inner limb', 'test', [item('bobbin-drops', 'Flow 4 L/min, inner tube occluded alone: the bobbin drops')])],
+  {
+    note: 'The outer limb is filled and watched; then the inner tube alone is occluded, and the bobbin must drop.',
+    faults: [fault('inner', 'The bobbin stands', 'The inner limb is loose or split: rebreathing', 'Out of use at once; change the circuit')],
+  },
+);

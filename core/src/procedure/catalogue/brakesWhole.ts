@@ -1,0 +1,430 @@
+import type { Axle, Channel, Condition, Id, Limit, Parameter, Procedure, RuleSet, Source, Stage, Step, Value } from '../language';
+import { commonPractice, fromMemory } from '../source';
+import { act, band, caution, defers, fault, figure, is, item, limit, look, minutes, of, psi as unit, reach, seconds, test, wait } from './parts';
+
+const cdl = fromMemory('Commercial driver licence manual', 'section 5, air brakes');
+const nsc = fromMemory('Provincial air-brake manuals');
+const warningRule = fromMemory('49 CFR 393.51', '(c)');
+const strokeRule = fromMemory('49 CFR 393.47 and appendix A to part 396', 'push-rod stroke table');
+
+const psi = (value: number) => of(value, unit);
+const p = (value: number, source: Source = commonPractice): Parameter => figure(psi(value), source);
+const inch = (value: number) => of(value, '[in_i]');
+
+const at = (id: Id, channels: readonly Channel[], title: string, steps: readonly Step[], mark: Id, text: string, role = 'vehicle'): Stage =>
+  test(id, role, title, steps, { kind: 'eventPressure', channels, mark, text });
+
+const both = ['primary', 'secondary'] as const;
+
+const axle = (n: 1 | 2 | 3): Axle => ({
+  id: `axle-${n}`,
+  title: `Axle ${n}`,
+  left: `stroke${n}l`,
+  right: `stroke${n}r`,
+  ...(n === 1 ? {} : { when: { attribute: 'vehicle.axles', from: of(n, '1') } as const }),
+});
+const axles = [axle(1), axle(2), axle(3)] as const;
+
+const stages: readonly Stage[] = [
+  look('gather', 'vehicle', 'Identify and make safe', 'gather', [
+    item('plate', 'The number on the chassis plate is the one in the log', { automatic: true }),
+    item('ground', 'Level, clear ground; nobody under or between the vehicles'),
+    item('chocks', 'Wheels chocked, before the parking brake is released', { automatic: true }),
+  ]),
+  test(
+    'build-low',
+    'vehicle',
+    'Build up from low',
+    [act('pump-down', 'Pump down to below 30 psi'), act('engine-low', 'Start the engine, 600 to 900 a minute')],
+    {
+      kind: 'elapsed',
+      channel: 'primary',
+      from: 'lowFrom',
+      to: 'lowTo',
+      speed: 'engine',
+    },
+  ),
+  look('heads', 'vehicle', 'Coupling heads', 'test', [item('not-crossed', 'Supply and service lines are not crossed', { optional: true })]),
+  at(
+    'cut-in',
+    ['primary'],
+    'Loads again',
+    [act('engine-cut-in', 'Engine idling, air charged to cut-out'), act('ease', 'Pump a little at a time; after each wait 8 to 20 s for the needle to turn')],
+    'loads',
+    'The needle turns: the compressor loads again',
+  ),
+  at('cut-out', ['primary'], 'Stops loading', [act('engine-cut-out', 'Engine running')], 'unloads', 'The needle stops rising: the compressor unloads'),
+  test(
+    'static',
+    'vehicle',
+    'Static minute, brakes released',
+    [
+      reach('charge', 'primary', 'chargedLow', 'chargedHigh', 'Run the engine until the air is charged'),
+      act('engine-off', 'Engine off, key on'),
+      act('release', 'Release the parking brake; keep off the pedal'),
+      wait('static-settle', 'settle', 'Let both needles come to rest'),
+    ],
+    {
+      kind: 'decay',
+      channels: both,
+      hold: 'minute',
+      start: { low: 'staticLow', high: 'startHigh' },
+      gas: { volume: 'vehicle.reservoir' },
+    },
+  ),
+  test(
+    'applied',
+    'vehicle',
+    'Applied minute, pedal held hard',
+    [
+      reach('recharge', 'primary', 'chargedLow', 'chargedHigh', 'Charge it again'),
+      act('pedal', 'Engine off, key on, parking brake off; press hard and hold'),
+      wait('applied-settle', 'settle', 'Keep the foot still until the needles stand; tap a dial'),
+    ],
+    {
+      kind: 'decay',
+      channels: both,
+      hold: 'minute',
+      start: { low: 'appliedLow', high: 'startHigh' },
+      firstDropAfter: 'pedal',
+      gas: { volume: 'vehicle.reservoir' },
+    },
+  ),
+  at('warning', both, 'Low-air warning', [act('pump', 'Engine off, key on: pump the pedal on and off')], 'warns', 'The warning comes on'),
+  at('pop-out', both, 'Valve pops out', [act('pump-on', 'Pump on')], 'pops', 'The parking valve pops out'),
+  look('ebs-lamp', 'vehicle', 'Electronic-brake lamp', 'test', [item('lamp', 'The lamp comes on with the key and goes out')]),
+  test('build-up', 'vehicle', 'Build up', [act('engine-on', 'Start the engine, at the speed that the rule names')], {
+    kind: 'elapsed',
+    channel: 'primary',
+    from: 'upFrom',
+    to: 'upTo',
+    speed: 'engine',
+  }),
+  at(
+    'supply-line',
+    ['primary'],
+    'Supply line off',
+    [act('supply-charge', 'Charged; engine off'), act('supply-off', 'Supply line off: air leaks from the vehicle until its valve closes')],
+    'supply-closes',
+    'The protection valve closes',
+  ),
+  at(
+    'service-line',
+    ['primary'],
+    'Service line off',
+    [act('service-charge', 'Supply line back; charged; engine off'), act('service-off', 'Service line off; press the pedal: air leaks until the valve closes')],
+    'service-closes',
+    'The protection valve closes',
+  ),
+  look('lines-back', 'vehicle', 'Lines', 'test', [
+    item('no-air', 'No air from either coupling head once closed'),
+    item('reconnected', 'Both lines reconnected'),
+  ]),
+  look('six', 'vehicle', 'Six full applications', 'test', [item('six-made', 'Six full applications made at 90 to 100 psi, so that the adjusters work')]),
+  test(
+    'stroke',
+    'vehicle',
+    'Push-rod strokes',
+    [
+      reach('stroke-charge', 'primary', 'strokeLow', 'strokeHigh', 'Above 100 psi; engine off, chocked, parking brake off'),
+      act('marked', 'Mark every push-rod, then press and hold at 90 to 100 psi'),
+    ],
+    {
+      kind: 'stroke',
+      axles,
+    },
+  ),
+  look('tug', 'vehicle', 'Tug tests', 'test', [
+    item('parking-holds', 'Against the parking brake in low gear: it holds'),
+    item('service-holds', 'A gentle stop: it pulls straight'),
+  ]),
+  look('moving', 'vehicle', 'Moving tests', 'test', [
+    item('moving-ground', 'Clear ground, belted, chocks out', { automatic: true }),
+    item('moving-parking', 'The parking brake holds'),
+    item('moving-service', 'The service brake stops it straight, no pull, no delay'),
+  ]),
+  look('coupled-holds', 'vehicle', 'Coupled holds', 'test', [
+    item('fifth-wheel', 'Trailer brakes on, a gentle pull: the fifth wheel holds'),
+    item('trailer-holds', 'Trailer brakes alone hold'),
+  ]),
+  look('aftercare', 'vehicle', 'Leave it safe', 'aftercare', [
+    item('park', 'Parking brake set, then the pedal let up'),
+    item('drained', 'Tanks drained where the day’s work is over', { optional: true }),
+    item('written', 'Log written; both gauges noted'),
+  ]),
+];
+
+/** Readjustment limits by chamber type, clamp type, in. Source: 49 CFR 393.47(e), appendix A, from memory. The table, and not 80 % of the rated stroke. */
+const strokeTable: readonly (readonly [string, number])[] = [
+  ['6', 1.25],
+  ['9', 1.375],
+  ['12', 1.375],
+  ['16', 1.75],
+  ['20', 1.75],
+  ['24', 1.75],
+  ['30', 2],
+  ['36', 2.25],
+  ['12L', 1.75],
+  ['16L', 2],
+  ['20L', 2],
+  ['24L', 2],
+  ['24LS', 2.5],
+  ['30LS', 2.5],
+];
+const strokeOf = (n: 1 | 2 | 3): Value => ({ rows: strokeTable.map(([type, most]) => ({ when: is(`vehicle.chamber${n}`, type), value: inch(most) })) });
+const strokeLimits = (id: string): readonly Limit[] =>
+  ([1, 2, 3] as const).flatMap((n) =>
+    (['l', 'r'] as const).map((side) =>
+      limit(`${id}.stroke${n}${side}`, 'stroke', 'stroke', '<', strokeOf(n), strokeRule, {
+        channel: `stroke${n}${side}`,
+        ...(n === 1 ? {} : { when: { attribute: 'vehicle.axles', from: of(n, '1') } as Condition }),
+      }),
+    ),
+  );
+
+interface School extends Pick<RuleSet, 'id' | 'title' | 'note' | 'order' | 'suits'> {
+  /** Stages that this school does. */
+  readonly does: readonly Id[];
+  readonly chargedLow: number;
+  readonly upFrom?: number;
+  readonly settleS?: number;
+  readonly limits: readonly Limit[];
+  readonly holdFrom?: RuleSet['holdFrom'];
+}
+
+const always = ['gather', 'aftercare'];
+
+function rules(s: School): RuleSet {
+  const done = new Set([...always, ...s.does]);
+  return {
+    id: s.id,
+    title: s.title,
+    edition: '1',
+    note: s.note,
+    ...(s.suits ? { suits: s.suits } : {}),
+    order: s.order,
+    skip: stages.map((x) => x.id).filter((id) => !done.has(id)),
+    ...(s.holdFrom ? { holdFrom: s.holdFrom } : {}),
+    parameters: {
+      chargedLow: p(s.chargedLow),
+      chargedHigh: p(140),
+      staticLow: p(90),
+      appliedLow: p(90, cdl),
+      startHigh: p(150),
+      settle: seconds(s.settleS ?? 30),
+      minute: minutes(1, cdl),
+      lowFrom: p(50, nsc),
+      lowTo: p(90, nsc),
+      upFrom: p(s.upFrom ?? 85, cdl),
+      upTo: p(100, cdl),
+      strokeLow: p(100, strokeRule),
+      strokeHigh: p(150),
+    },
+    limits: s.limits,
+    decision: { kind: 'simple' },
+  };
+}
+
+/** On the gauge that is judged; both where none is named. */
+const on = (channel: Channel | undefined): Partial<Limit> => (channel === undefined ? {} : { channel });
+const primary = 'primary';
+
+/** 55 psi or half of cut-out, whichever is less, is the in-use rule; schools ask for more. */
+const warns = (id: string, low: number, high: number | null, source = warningRule): readonly Limit[] => [
+  limit(
+    `${id}.warning.low`,
+    'warning',
+    'pressure',
+    '>=',
+    {
+      rows: [
+        { when: is('vehicle.school', 'stricter'), value: psi(Math.max(60, low)) },
+        { when: { all: [] }, value: psi(low) },
+      ],
+    },
+    source,
+    on(primary),
+  ),
+  ...(high === null ? [] : [limit(`${id}.warning.high`, 'warning', 'pressure', '<=', psi(high), commonPractice, on(primary))]),
+];
+const pops = (id: string, low: number, high: number | null, source = cdl): readonly Limit[] =>
+  high === null
+    ? [limit(`${id}.pop`, 'pop-out', 'pressure', '>=', psi(low), source, on(primary))]
+    : band(`${id}.pop`, 'pop-out', 'pressure', psi(low), psi(high), source, on(primary));
+
+export const brakesWhole: Procedure = {
+  id: 'brakes.whole',
+  edition: '1',
+  title: 'Air brakes, whole test',
+  verdictWords: { pass: 'passes', fail: 'fails' },
+  warning: `Moving tests on clear ground only, belted. Stay away from push-rods and from under the vehicle. ${defers}`,
+  sources: [cdl, nsc, warningRule, strokeRule, commonPractice],
+  roles: { vehicle: { classes: ['truck', 'bus', 'fire-apparatus'] }, trailer: { classes: ['trailer'], optional: true } },
+  channels: {
+    primary: { role: 'vehicle', unit, title: 'Primary gauge' },
+    secondary: { role: 'vehicle', unit, title: 'Secondary gauge' },
+    engine: { role: 'vehicle', unit: '/min', title: 'Engine speed', optional: true },
+    ...Object.fromEntries(
+      axles.flatMap((a) => [
+        [a.left, { role: 'vehicle', unit: '[in_i]', title: `${a.title}, left`, optional: true as const }],
+        [a.right, { role: 'vehicle', unit: '[in_i]', title: `${a.title}, right`, optional: true as const }],
+      ]),
+    ),
+  },
+  bring: ['Chocks', 'A second person for the pedal', 'Chalk and a rule for the strokes'],
+  stages,
+  ruleSets: [
+    rules({
+      id: 'single',
+      title: 'Single vehicle, general',
+      note: 'Cut-out 120 to 140, cut-in at 100 or more; static under 2, applied at most 3; warning at 55 or more; pop-out 20 to 45; 85 to 100 in 45 s.',
+      suits: is('vehicle.useAs', 'single'),
+      order: ['cut-out', 'cut-in', 'static', 'applied', 'warning', 'pop-out', 'build-up', 'moving'],
+      does: ['cut-out', 'cut-in', 'static', 'applied', 'warning', 'pop-out', 'build-up', 'moving'],
+      chargedLow: 100,
+      limits: [
+        ...band('single.cut-out', 'cut-out', 'pressure', psi(120), psi(140)),
+        limit('single.cut-in', 'cut-in', 'pressure', '>=', psi(100)),
+        limit('single.static', 'static', 'loss', '<', psi(2), cdl, on(primary)),
+        limit('single.applied', 'applied', 'loss', '<=', psi(3), cdl, on(primary)),
+        ...warns('single', 55, null),
+        ...pops('single', 20, 45),
+        limit('single.build', 'build-up', 'time', '<=', of(45, 's'), cdl, on(primary)),
+      ],
+    }),
+    rules({
+      id: 'combination',
+      title: 'Combination, general',
+      note: 'Starts below 90; cut-out, cut-in, applied loss, warning, pop-out, moving tests, coupled holds.',
+      suits: is('vehicle.useAs', 'combination'),
+      order: ['cut-out', 'cut-in', 'applied', 'warning', 'pop-out', 'moving', 'coupled-holds'],
+      does: ['cut-out', 'cut-in', 'applied', 'warning', 'pop-out', 'moving', 'coupled-holds'],
+      chargedLow: 100,
+      limits: [
+        limit('combination.cut-out', 'cut-out', 'pressure', '<=', psi(140)),
+        limit('combination.cut-in', 'cut-in', 'pressure', '>=', psi(100)),
+        limit('combination.applied', 'applied', 'loss', '<=', psi(4), cdl, on(primary)),
+        ...warns('combination', 55, 75, commonPractice),
+        ...pops('combination', 20, 45),
+      ],
+    }),
+    rules({
+      id: 'fire-apparatus',
+      title: 'Fire apparatus',
+      note: 'Cut-in, cut-out, applied loss on both gauges, warning, pop-out, electronic-brake lamp, build-up at idle, moving tests.',
+      suits: is('vehicle.useAs', 'fire apparatus'),
+      order: ['cut-in', 'cut-out', 'applied', 'warning', 'pop-out', 'ebs-lamp', 'build-up', 'moving'],
+      does: ['cut-in', 'cut-out', 'applied', 'warning', 'pop-out', 'ebs-lamp', 'build-up', 'moving'],
+      chargedLow: 100,
+      limits: [
+        limit('fire.cut-in', 'cut-in', 'pressure', '>=', psi(100)),
+        limit('fire.cut-out', 'cut-out', 'pressure', '<=', psi(140)),
+        limit('fire.applied', 'applied', 'loss', '<=', psi(3)),
+        ...warns('fire', 55, 75, commonPractice),
+        ...pops('fire', 20, 45),
+        limit('fire.build', 'build-up', 'time', '<=', of(45, 's'), commonPractice, on(primary)),
+      ],
+    }),
+    rules({
+      id: 'bus-a',
+      title: 'Bus, order A',
+      note: 'Moving tests first; static loss, applied loss, warning, pop-out.',
+      suits: is('vehicle.useAs', 'bus A'),
+      order: ['moving', 'static', 'applied', 'warning', 'pop-out'],
+      does: ['moving', 'static', 'applied', 'warning', 'pop-out'],
+      chargedLow: 100,
+      limits: [
+        limit('bus-a.static', 'static', 'loss', '<=', psi(2), commonPractice, on(primary)),
+        limit('bus-a.applied', 'applied', 'loss', '<=', psi(3), commonPractice, on(primary)),
+        ...warns('bus-a', 55, null),
+        ...pops('bus-a', 20, 40, commonPractice),
+      ],
+    }),
+    rules({
+      id: 'bus-b',
+      title: 'Bus, order B',
+      note: 'Applied loss with its first drop, warning, pop-out, build-up at fast idle in under 45 s, moving tests.',
+      suits: is('vehicle.useAs', 'bus B'),
+      order: ['applied', 'warning', 'pop-out', 'build-up', 'moving'],
+      does: ['applied', 'warning', 'pop-out', 'build-up', 'moving'],
+      chargedLow: 100,
+      limits: [
+        limit('bus-b.first', 'applied', 'firstDrop', '<=', psi(15), commonPractice, on(primary)),
+        limit('bus-b.applied', 'applied', 'loss', '<=', psi(3), commonPractice, on(primary)),
+        ...warns('bus-b', 55, null),
+        ...pops('bus-b', 20, 40, commonPractice),
+        limit('bus-b.build', 'build-up', 'time', '<', of(45, 's'), commonPractice, on(primary)),
+      ],
+    }),
+    rules({
+      id: 'build-from-low',
+      title: 'Build from low',
+      note: 'Build-up from 30 psi; heads; cut-out; cut-in; warning; pop-out; supply and service line valves; system leak with its minute from the pedal; six applications; strokes; tug tests.',
+      suits: is('vehicle.useAs', 'build from low'),
+      order: ['build-low', 'heads', 'cut-out', 'cut-in', 'warning', 'pop-out', 'supply-line', 'service-line', 'lines-back', 'applied', 'six', 'stroke', 'tug'],
+      does: ['build-low', 'heads', 'cut-out', 'cut-in', 'warning', 'pop-out', 'supply-line', 'service-line', 'lines-back', 'applied', 'six', 'stroke', 'tug'],
+      chargedLow: 100,
+      settleS: 10,
+      holdFrom: { applied: 'pedal' },
+      limits: [
+        limit('low.build', 'build-low', 'time', '<', of(3, 'min'), nsc, on(primary)),
+        ...band('low.cut-out', 'cut-out', 'pressure', psi(115), psi(135)),
+        limit('low.cut-in', 'cut-in', 'pressure', '>=', psi(80)),
+        ...warns('low', 60, null, commonPractice),
+        ...pops('low', 20, null, commonPractice),
+        limit('low.supply', 'supply-line', 'pressure', '>=', psi(20)),
+        limit('low.service', 'service-line', 'pressure', '>=', psi(20)),
+        limit(
+          'low.applied',
+          'applied',
+          'loss',
+          '<=',
+          {
+            rows: [
+              { when: { attribute: 'vehicle.units', below: of(2, '1') }, value: psi(3) },
+              { when: { attribute: 'vehicle.units', below: of(3, '1') }, value: psi(4) },
+              { when: { attribute: 'vehicle.units', below: of(4, '1') }, value: psi(6) },
+            ],
+          },
+          nsc,
+          on(primary),
+        ),
+        ...strokeLimits('low'),
+        limit('low.difference', 'stroke', 'difference', '<=', inch(0.25)),
+      ],
+    }),
+  ],
+  cautions: [
+    caution('gather', 'Chocks first. Once the parking brake is off, only they hold the vehicle.'),
+    caution('applied', 'Nobody near brake chambers or push-rods while the pedal is down.'),
+    caution('stroke', 'Chocked, engine off, and the hand away from the push-rod before the pedal goes down.'),
+    caution('moving', 'Chocks out, ground clear, belted.'),
+    caution('supply-line', 'A line under pressure whips: shut off, then part it.'),
+    caution('aftercare', 'Set the parking brake before you let the pedal up or take a chock out.'),
+  ],
+  faults: [
+    fault('build-low', 'Longer than three minutes', 'Compressor, intake or a large leak', 'Soap the compressor line; then the governor'),
+    fault('heads', 'Crossed', 'Wrong line', 'Cross them back'),
+    fault('cut-in', 'Never loads', 'Governor', 'Governor to the workshop'),
+    fault('cut-out', 'Never stops, or too high', 'Governor', 'Stop the engine before the safety valve opens'),
+    fault('static', 'Falls with the brakes released', 'Drain, line, coupling or parking circuit', 'Soap drains first'),
+    fault(
+      'applied',
+      'Stands when released, falls when applied',
+      'Chamber diaphragm, service hose or foot valve',
+      'Second person on the pedal: listen at each chamber',
+    ),
+    fault('warning', 'Late or never', 'Switch or lamp', 'Out of service until it works'),
+    fault('pop-out', 'Late or never', 'Parking valve', 'Out of service until it works'),
+    fault('ebs-lamp', 'It stays on', 'A stored fault', 'Read it out'),
+    fault('build-up', 'Longer than 45 s', 'Compressor or a leak', 'Repeat after the leak test'),
+    fault('supply-line', 'It does not close', 'Protection valve', 'Change it'),
+    fault('service-line', 'It does not close', 'Protection valve', 'Change it'),
+    fault('lines-back', 'Air from a head', 'Valve passes', 'Clean or change it'),
+    fault('six', 'The strokes change', 'Adjusters were behind', 'Measure after the sixth'),
+    fault('stroke', 'Past its limit', 'Adjuster or worn lining', 'Not wound up by hand only: find why'),
+    fault('tug', 'It creeps', 'Parking brake', 'Springs, or strokes'),
+    fault('moving', 'It pulls', 'Uneven strokes or a wet drum', 'Measure the strokes'),
+    fault('coupled-holds', 'It creeps', 'Fifth wheel or trailer brakes', 'Look at the jaws before another try'),
+  ],
+};

@@ -1,0 +1,345 @@
+import type { Procedure, RuleSet } from '../language';
+import { commonPractice, fromMemory } from '../source';
+import { act, band, caution, defers, fault, figure, is, item, limit, look, minutes, of, reach, seconds, test, wait } from './parts';
+
+const osha = fromMemory('29 CFR 1910.134', '(h)(3)');
+const en137 = fromMemory('EN 137:2006', 'warning device');
+const en136 = fromMemory('EN 136:1998', '7.12, leaktightness');
+const shortCheck = fromMemory('FwDV 7', 'short check');
+
+const bar = (value: number) => of(value, 'bar');
+const filling = { attribute: 'set.filling' } as const;
+const share = (percent: number) => ({ formula: 'share', of: { of: filling, share: of(percent, '%') } });
+
+const afterBa = look('aftercare', 'set', 'Make it ready again', 'aftercare', [
+  item('bled', 'Cylinder shut, bled to nothing'),
+  item('clean', 'Cleaned and dried, face-piece stowed uncreased'),
+  item('refilled', 'Cylinder refilled or changed, and its pressure written down'),
+  item('alarm-reset', 'Alarm and motion sensor reset'),
+]);
+
+const userRules = (
+  id: string,
+  title: string,
+  note: string,
+  limits: RuleSet['limits'],
+  suits: string,
+  ready: { readonly op: '>' | '>='; readonly source: RuleSet['limits'][number]['source'] },
+): RuleSet => ({
+  id,
+  title,
+  edition: '1',
+  note,
+  suits: is('set.alarm', suits),
+  order: 'free',
+  skip: [],
+  parameters: { nothing: figure(bar(0)), full: figure(share(110)), look: seconds(15), settle: seconds(20) },
+  limits: [
+    limit(`${id}.contents`, 'contents', 'pressure', ready.op, share(90), ready.source),
+    limit(`${id}.look`, 'look-leak', 'graduations', '<=', of(0.5, '1')),
+    ...limits,
+  ],
+  decision: { kind: 'simple' },
+});
+
+export const baUserCheck: Procedure = {
+  id: 'ba.user-check',
+  edition: '1',
+  title: 'Breathing set, user check',
+  verdictWords: { pass: 'ready', fail: 'out of use' },
+  warning: `A coarse look: it never replaces the high-pressure test. ${defers}`,
+  sources: [osha, shortCheck, en137, commonPractice],
+  roles: { set: { classes: ['breathing-set'] } },
+  channels: { cylinder: { role: 'set', unit: 'bar', title: 'Cylinder gauge' }, remote: { role: 'set', unit: 'bar', title: 'Remote gauge' } },
+  bring: ['The set, complete', 'Its face-piece', 'The log'],
+  stages: [
+    look('gather', 'set', 'Identify', 'gather', [
+      item('serial', 'The serial on frame and cylinder is the one in the log', { automatic: true }),
+      item('in-date', 'Cylinder within its test date and its life'),
+    ]),
+    test('contents', 'set', 'Contents', [act('open', 'Open the cylinder slowly, fully')], {
+      kind: 'eventPressure',
+      channels: ['cylinder'],
+      mark: 'contents-read',
+      text: 'Read the contents',
+    }),
+    look('gauges', 'set', 'Gauges', 'look', [
+      item('agree', 'Cylinder and remote gauge agree', { automatic: true }),
+      item('zone', 'Both stand in the full zone'),
+    ]),
+    look('face', 'set', 'Face-piece', 'test', [
+      item('draws-in', 'Inlet shut with the palm, a gentle breath in: it draws to the face and stays a few seconds'),
+      item('outlet', 'Breathed out: the outlet valve opens and does not stick'),
+    ]),
+    test(
+      'look-leak',
+      'set',
+      'Look for a falling needle',
+      [
+        act('first-breath-off', 'First-breath supply off'),
+        act('shut', 'Pressurise, then shut the cylinder'),
+        wait('line-settle', 'settle', 'Let the air in the line cool'),
+      ],
+      { kind: 'decay', channels: ['remote'], hold: 'look', start: { low: 'nothing', high: 'full' } },
+    ),
+    test('alarm', 'set', 'Low-air alarm', [act('bleed', 'Bleed slowly; stop two seconds at every quarter')], {
+      kind: 'eventPressure',
+      channels: ['remote'],
+      mark: 'alarm-starts',
+      text: 'The alarm starts',
+    }),
+    look('alarm-goes-on', 'set', 'Alarm and display', 'test', [
+      item('goes-on', 'The alarm goes on until nearly empty'),
+      item('display', 'The display shows each quarter after a pause of five seconds', { optional: true }),
+      item('half', 'The half-contents warning is the maker’s pattern', { optional: true }),
+    ]),
+    look('supply', 'set', 'Supply', 'test', [
+      item('first-breath', 'The first breath starts it; no free flow, no flutter'),
+      item('bypass', 'The bypass gives a steady flow'),
+      item('shut-off', 'The shut-off stops it'),
+      item('override', 'The override gives a short burst', { optional: true }),
+    ]),
+    afterBa,
+  ],
+  ruleSets: [
+    userRules(
+      'quarter',
+      'Alarm at a quarter',
+      'The alarm starts at about one quarter; recharge at or below nine tenths.',
+      [...band('quarter.alarm', 'alarm', 'pressure', share(20), share(30))],
+      'quarter',
+      {
+        op: '>',
+        source: osha,
+      },
+    ),
+    userRules(
+      'third',
+      'Alarm at a third',
+      'The alarm starts at about one third; recharge at or below nine tenths.',
+      [...band('third.alarm', 'alarm', 'pressure', share(30), share(36))],
+      'third',
+      {
+        op: '>',
+        source: osha,
+      },
+    ),
+    userRules(
+      'bar-55',
+      'Alarm at 55 bar',
+      'The alarm starts between 50 and 60 bar; ready from nine tenths of the nominal filling.',
+      [...band('bar-55.alarm', 'alarm', 'pressure', bar(50), bar(60), en137)],
+      '55 bar',
+      {
+        op: '>=',
+        source: shortCheck,
+      },
+    ),
+  ],
+  cautions: [
+    caution('contents', 'High-pressure air: open the valve slowly, away from faces.'),
+    caution('alarm', 'The alarm is loud: tell those beside you.'),
+    caution('aftercare', 'Bleed it to nothing before anything is taken apart.'),
+  ],
+  faults: [
+    fault('contents', 'Below nine tenths', 'Not refilled, or it leaks in store', 'Refill; look again tomorrow'),
+    fault('face', 'It does not stay drawn in', 'Seal, inlet or outlet valve', 'Clean the outlet valve’s seat; test the face-piece under suction'),
+    fault('look-leak', 'The needle moves', 'A joint under high pressure', 'Out of use: the high-pressure test, then the soap search'),
+    fault('alarm', 'It starts late or not at all', 'Dirt in the whistle or a wrong setting', 'To the workshop: no set without an alarm'),
+    fault('alarm-goes-on', 'It stops early', 'Whistle starved', 'To the workshop'),
+    fault('supply', 'Free flow', 'First-breath lever or diaphragm', 'Press the shut-off, breathe again; to the workshop'),
+  ],
+};
+
+export const baSoapSurvey: Procedure = {
+  id: 'ba.soap-survey',
+  edition: '1',
+  title: 'Breathing set, whole-set soap search',
+  verdictWords: { pass: 'tight', fail: 'leaks' },
+  warning: defers,
+  sources: [commonPractice],
+  roles: { set: { classes: ['breathing-set'] } },
+  channels: {},
+  bring: ['Soap solution fit for breathing gear', 'A soft brush, a lamp', 'A full cylinder'],
+  stages: [
+    look('gather', 'set', 'Identify and prepare', 'gather', [
+      item('serial', 'The serial is the one in the log', { automatic: true }),
+      item('full', 'Cylinder full, valve open; the motion alarm will sound'),
+    ]),
+    test('soap', 'set', 'Soap it along the route', [act('open', 'Valve open, set under pressure')], {
+      kind: 'survey',
+      outline: 'breathing-set',
+      route: [
+        { id: 'regulator', text: 'Regulator and purge' },
+        { id: 'low-pressure-hose', text: 'Low-pressure hose' },
+        { id: 'hand-wheel', text: 'Hand-wheel and connector' },
+        { id: 'reducer', text: 'Reducer and its relief holes' },
+        { id: 'manifold', text: 'Manifold' },
+        { id: 'hose-back', text: 'Back along the hose' },
+        { id: 'gauge-line', text: 'Gauge line, pulled out of the harness' },
+        { id: 'alarm-cover', text: 'Alarm cover' },
+      ],
+    }),
+    afterBa,
+  ],
+  ruleSets: [
+    {
+      id: 'general',
+      title: 'Any stream is a leak',
+      edition: '1',
+      note: 'A few bubbles just after brushing are trapped air; a stream is a leak, and is mended before the flow test.',
+      order: 'free',
+      skip: [],
+      parameters: {},
+      limits: [limit('general.soap', 'soap', 'grade', '<=', of(1, '1'))],
+      decision: { kind: 'simple' },
+    },
+    {
+      id: 'strict',
+      title: 'Any bubble is a leak',
+      edition: '1',
+      note: 'The strict school: any bubble is a leak.',
+      order: 'free',
+      skip: [],
+      parameters: {},
+      limits: [limit('strict.soap', 'soap', 'grade', '<=', of(0, '1'))],
+      decision: { kind: 'simple' },
+    },
+  ],
+  cautions: [caution('soap', 'Under full pressure: no face over a joint, nothing tightened under pressure.')],
+  faults: [
+    fault('soap', 'Bubbles at a joint', 'O-ring or seat', 'Let it down, change the O-ring, search again'),
+    fault('soap', 'Bubbles at the relief holes', 'The reducer creeps', 'To the workshop: the reducer is not mended here'),
+  ],
+};
+
+export const baHighPressure: Procedure = {
+  id: 'ba.high-pressure',
+  edition: '1',
+  title: 'Breathing set, high-pressure tightness',
+  verdictWords: { pass: 'tight', fail: 'leaks' },
+  warning: defers,
+  sources: [shortCheck, commonPractice],
+  roles: { set: { classes: ['breathing-set'] } },
+  channels: { line: { role: 'set', unit: 'bar', title: 'High-pressure line' } },
+  bring: ['A test gauge or the set’s own', 'The log'],
+  stages: [
+    look('gather', 'set', 'Identify', 'gather', [
+      item('serial', 'The serial is the one in the log', { automatic: true }),
+      item('first-breath-off', 'First-breath supply off, bypass shut'),
+    ]),
+    test(
+      'hold',
+      'set',
+      'Hold one minute',
+      [
+        reach('pressurise', 'line', 'ready', 'full', 'Open the cylinder slowly until the line stands full'),
+        act('shut', 'Shut the cylinder'),
+        wait('settle', 'settle', 'Let the air in the line cool: opening warmed it by tens of degrees'),
+      ],
+      { kind: 'decay', channels: ['line'], hold: 'minute', start: { low: 'least', high: 'full' }, gas: { volume: 'set.trappedVolume' } },
+    ),
+    afterBa,
+  ],
+  ruleSets: [
+    {
+      id: 'bar-10',
+      title: '10 bar in a minute',
+      edition: '1',
+      note: 'Pressurise, shut, no more than 10 bar in 60 s.',
+      order: 'free',
+      skip: [],
+      parameters: { ready: figure(share(60)), least: figure(share(50)), full: figure(share(110)), settle: seconds(45), minute: minutes(1, shortCheck) },
+      limits: [limit('bar-10.hold', 'hold', 'loss', '<=', bar(10), shortCheck)],
+      decision: { kind: 'simple' },
+    },
+  ],
+  cautions: [
+    caution('hold', 'High-pressure air: open slowly, gauge glass away from faces.'),
+    caution('aftercare', 'Bleed it to nothing before anything is taken apart.'),
+  ],
+  faults: [
+    fault('hold', 'Falls fast at first, then hardly', 'The air in the line cools', 'Wait longer, then start the minute'),
+    fault('hold', 'Falls evenly', 'A joint, the reducer’s seat or the gauge line', 'Soap search along the route'),
+  ],
+};
+
+const mbar = (value: number) => of(value, 'mbar');
+
+export const baFacepiece: Procedure = {
+  id: 'ba.facepiece',
+  edition: '1',
+  title: 'Face-piece under suction',
+  verdictWords: { pass: 'tight', fail: 'leaks' },
+  warning: defers,
+  sources: [en136, commonPractice],
+  roles: { face: { classes: ['face-piece'] } },
+  channels: { suction: { role: 'face', unit: 'mbar', title: 'Pressure in the face-piece' } },
+  bring: ['Test head with its gauge', 'Water for the outlet valve', 'Blanking cap'],
+  stages: [
+    look('gather', 'face', 'Identify and fit', 'gather', [
+      item('serial', 'The number is the one in the log', { automatic: true }),
+      item('fitted', 'Fitted to the head without a crease; connector blanked'),
+      item('wetted', 'Outlet valve wetted'),
+    ]),
+    test(
+      'rig-proof',
+      'face',
+      'Prove the test kit',
+      [act('blank', 'Blank the kit off'), reach('rig-suction', 'suction', 'startLow', 'startHigh', 'Draw the kit alone down')],
+      {
+        kind: 'decay',
+        channels: ['suction'],
+        hold: 'minute',
+        start: { low: 'startLow', high: 'startHigh' },
+      },
+      { phase: 'rig' },
+    ),
+    test(
+      'suction',
+      'face',
+      'Hold under suction',
+      [
+        act('join', 'Join kit and head'),
+        reach('draw', 'suction', 'startLow', 'startHigh', 'Draw it down to 10 mbar below'),
+        wait('settle', 'settle', 'Let it settle'),
+        reach('trim', 'suction', 'startLow', 'startHigh', 'Trim it'),
+      ],
+      {
+        kind: 'decay',
+        channels: ['suction'],
+        hold: 'minute',
+        start: { low: 'startLow', high: 'startHigh' },
+        gas: { volume: 'face.volume', flexible: true },
+      },
+    ),
+    look('aftercare', 'face', 'Put it back as it was', 'aftercare', [
+      item('cap-off', 'Cap and plugs out, as many as went in'),
+      item('dry', 'Dried, disinfected, stowed uncreased'),
+    ]),
+  ],
+  ruleSets: [
+    {
+      id: 'mbar-10',
+      title: '1 mbar in a minute',
+      edition: '1',
+      note: '10 mbar below, one minute, a change of no more than 1 mbar either way.',
+      order: 'free',
+      skip: [],
+      parameters: { startLow: figure(mbar(-10.1), en136), startHigh: figure(mbar(-9.9), en136), settle: seconds(10), minute: minutes(1, en136) },
+      limits: [limit('mbar-10.rig', 'rig-proof', 'change', '<=', mbar(0.1)), limit('mbar-10.suction', 'suction', 'change', '<=', mbar(1), en136)],
+      decision: { kind: 'simple' },
+    },
+  ],
+  cautions: [caution('suction', 'Never test on a face: only on the test head.')],
+  faults: [
+    fault(
+      'suction',
+      'The suction dies away',
+      'Outlet valve dry or dirty, visor frame, speech diaphragm',
+      'Wet and clean the outlet valve, then look at the frame',
+    ),
+    fault('suction', 'The suction grows', 'The air inside cools', 'Wait, then repeat'),
+    fault('rig-proof', 'The kit alone loses suction', 'Hose or blanking cap', 'Remake the joint nearest the cap'),
+  ],
+};
