@@ -49,6 +49,16 @@ function brokenOff(c: ChannelHold, decision: Decision): { verdict: Verdict; reas
     : { verdict: 'void', reasons: [{ code: 'holdShort', values: {} }] };
 }
 
+/** The window of a step that is a leak when it is not reached, in an attempt that was ended before it was. */
+function neverReached({ plan, stage, record }: At): { readonly channel: Channel; readonly reason: Reason } | null {
+  const open = stage.steps.find((s) => markAt(record, s.id) === undefined);
+  if (record.endedAt === null || open?.kind !== 'reach' || !open.orFails) return null;
+  const low = figureOf(plan, open.low);
+  const best = (record.readings[open.channel] ?? []).reduce((most, r) => Math.max(most, decimalIn(r, low.unit).toNumber()), Number.NEGATIVE_INFINITY);
+  if (!Number.isFinite(best)) return null; // nobody looked: that is no test
+  return { channel: open.channel, reason: { code: 'neverReached', values: { best: { value: best, unit: low.unit }, low } } };
+}
+
 /** A late reading can only have lost more, so a pass stands; a fail is tried again at the rate that was seen. */
 function readLate(limit: ResolvedLimit, f: Figures, shown: Shown, hold: HoldReadings, verdict: Verdict): { verdict: Verdict; reasons: readonly Reason[] } {
   const late: Reason = { code: 'readLate', values: { late: { value: (hold.end.at - hold.times.until) / 1000, unit: 's' } } };
@@ -176,6 +186,9 @@ export function judgeDecay(at: At): readonly Finding[] {
     const unmet = startUnmet(plan, stage, method, record, startAt);
     if (unmet) return [finding('void', null, [unmet])];
   }
+
+  const never = neverReached(at);
+  if (never) return [finding('fail', never.channel, [never.reason])];
 
   return method.channels.flatMap((channel): Finding[] => {
     const instrument = at.instruments[channel];

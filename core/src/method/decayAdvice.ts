@@ -33,7 +33,7 @@ export function whatWouldTell(decision: Decision, f: Figures, shown: Shown, marg
 export function advice(instrument: ChannelInstrument, f: Figures, shown: Shown): readonly Reason[] {
   if (instrument.fitted) return [];
   const full = decimalIn(instrument.high, f.unit).toNumber();
-  const share = f.start.toNumber() / full;
+  const share = Math.abs(f.start.toNumber()) / full;
   const found: Reason[] = [];
   if (share < SCALE_LOW || share > SCALE_HIGH)
     found.push({ code: 'startOffScale', values: { share: { value: Number((100 * share).toPrecision(3)), unit: '%' } } });

@@ -44,7 +44,8 @@ export function figures(unit: string, hold: HoldReadings, first: Reading, last: 
     unit,
     start,
     end,
-    loss: significant(start.minus(end)),
+    // Under suction what is lost is suction.
+    loss: significant(start.lt(0) ? end.minus(start) : start.minus(end)),
     gauge: gaugeFigures(instrument, unit),
     decimals: decimalsFor(instrument.resolution, unit),
     other: { temperature: 0, barometer: 0, timing },

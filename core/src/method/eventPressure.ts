@@ -1,8 +1,8 @@
-import type { EventPressureMethod } from '../procedure';
-import { decimal, significant } from '../quantity';
+import { keeps, type Channel, type EventPressureMethod, type ResolvedLimit } from '../procedure';
+import { decimal, decimalIn, significant } from '../quantity';
 import { findingOf, instrumentUnfit, lacking, type Attempted } from './attempted';
-import type { Finding, Reason } from './record';
-import { readingAtEvent, uReading } from './readings';
+import type { Finding, Reading, Reason } from './record';
+import { readingAtEvent, readingsBetween, uReading } from './readings';
 import { markAt, stepsUnmet } from './steps';
 import type { Task } from './task';
 import { judgeValue, limitsOn } from './value';
@@ -19,8 +19,35 @@ export function eventPressureTask(at: At): Task {
   const { plan, stage, method, record } = at;
   const when = markAt(record, method.mark);
   if (when === undefined) return { kind: 'mark', mark: method.mark, text: method.text, unmet: () => stepsUnmet(plan, stage, record) };
-  const unread = method.channels.find((c) => at.instruments[c] && !readingAtEvent(record, c, when));
+  const unread = method.channels.find((c) => at.instruments[c] && !readingFor(at, c, when));
   return unread === undefined ? { kind: 'end' } : { kind: 'read', channel: unread };
+}
+
+/** When the watching began: when the last step was done, or the attempt began. */
+function watchedFrom(at: At): number {
+  const last = at.stage.steps.at(-1);
+  return (last && markAt(at.record, last.id)) ?? at.record.beganAt;
+}
+
+/** The reading that counts: at the mark, or the extreme up to it. */
+function readingFor(at: At, channel: Channel, when: number): Reading | undefined {
+  const { take } = at.method;
+  if (take === undefined) return readingAtEvent(at.record, channel, when);
+  const seen = (at.record.readings[channel] ?? []).filter((r) => r.at >= watchedFrom(at) && (r.typed || r.at <= when));
+  const further = (a: Reading, b: Reading): boolean => decimalIn(a, b.unit).cmp(b.value) === (take === 'highest' ? 1 : -1);
+  return seen.reduce<Reading | undefined>((best, r) => (!best || further(r, best) ? r : best), undefined);
+}
+
+/** A reading on the wrong side of a limit while the event had not come: where it would have come, it would have failed. */
+function overdue(at: At, channel: Channel, limit: ResolvedLimit): Reading | undefined {
+  return readingsBetween(at.record, channel, watchedFrom(at), Number.POSITIVE_INFINITY).find((r) => {
+    const here = decimalIn(r, limit.resolved.unit);
+    // Falling towards a least pressure, or rising towards a most: the other way round nothing is overdue.
+    const first = at.record.readings[channel]?.find((x) => x.at >= watchedFrom(at));
+    const before = first && decimalIn(first, limit.resolved.unit);
+    const good = before !== undefined && keeps(before, limit.op, decimal(limit.resolved.value));
+    return good && !keeps(here, limit.op, decimal(limit.resolved.value));
+  });
 }
 
 /** How fast a channel moved about a moment, in its reading's unit a second; zero where only one reading is known. */
@@ -41,6 +68,11 @@ export function judgeEventPressure(at: At): readonly Finding[] {
     findingOf(at, EVENT_PRESSURE_EDITION, channel, verdict, [reason]);
   const when = markAt(record, method.mark);
   if (when === undefined) {
+    const late = record.endedAt === null ? [] : method.channels.flatMap((channel) => limitsOn(plan, stage.id, channel).flatMap((limit) => {
+      const reading = overdue(at, channel, limit);
+      return reading ? [{ ...found(channel, 'fail', { code: 'eventOverdue', values: { event: method.text, value: { value: reading.value, unit: reading.unit }, limit: limit.resolved, op: limit.op } }), limit, evidence: [reading.event] }] : [];
+    }));
+    if (late.length > 0) return late;
     const { verdict, reason } = lacking(record, { code: 'eventMissing', values: { event: method.text } });
     return [found(null, verdict, reason)];
   }
@@ -50,7 +82,7 @@ export function judgeEventPressure(at: At): readonly Finding[] {
     const instrument = at.instruments[channel];
     const limits = limitsOn(plan, stage.id, channel);
     const unfit = instrumentUnfit(channel, instrument);
-    const reading = readingAtEvent(record, channel, when);
+    const reading = readingFor(at, channel, when);
     if (unfit || !instrument) return [found(channel, 'void', unfit ?? { code: 'noReading', values: { channel } })];
     if (!reading) {
       const { verdict, reason } = lacking(record, { code: 'noReading', values: { channel } });

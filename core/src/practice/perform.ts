@@ -1,6 +1,6 @@
 import type { Channel, CheckItem, Plan } from '../procedure';
 import type { Quantity } from '../quantity';
-import { handAt, LINE_MS, rigById, type Logger, type LoggedLine, type Sensors } from '../rig';
+import { LINE_MS, movesAt, rigById, type Logger, type LoggedLine, type Sensors, type Signs } from '../rig';
 import { emptyRun, fold, may, next, type EventBody, type Next, type Opened, type RunEvent, type RunState } from '../run';
 
 /** How a run is carried out by a practised hand on a rig. */
@@ -12,6 +12,10 @@ export interface Practice {
   readonly sensors: Sensors;
   /** Which of the logger's inputs feeds which channel. */
   readonly inputs: Readonly<Record<Channel, Channel>>;
+  /** Channels that a person reads and types where they are asked for, with the input that stands for what is seen. */
+  readonly readByHand?: Readonly<Record<Channel, Channel>>;
+  /** A stage whose hold is broken off half-way, with this reason. */
+  readonly breakOff?: { readonly stage: string; readonly reason: string };
   readonly seed: number;
   /** Answers other than yes. */
   readonly answers?: Readonly<Record<string, { readonly answer: 'no' | 'notApplicable'; readonly reason: string }>>;
@@ -25,8 +29,9 @@ export interface Practice {
 const HAND_MS = 1000;
 /** A practised hand trims until the needle stands, because gas that was let down warms again and rises. */
 const TRIM_MS = 20_000;
-/** Nobody waits longer than this for a rig to reach a window. */
+/** Nobody waits longer than this for a rig to reach a window, or for something to happen. */
 const PATIENCE_MS = 20 * 60_000;
+const EVENT_PATIENCE_MS = 15 * 60_000;
 
 /** Carries one run forward on a rig, event by event. */
 class Hand {
@@ -35,11 +40,14 @@ class Hand {
   private logger: Logger;
   private window: { low: Quantity; high: Quantity } | undefined;
   private readonly counts = new Map<string, number>();
+  private readonly everyMs: number;
+  private lastLine: LoggedLine | undefined;
 
   constructor(private readonly p: Practice) {
     const rig = rigById(p.rig);
     if (!rig) throw new RangeError(`there is no rig ${p.rig}`);
     this.logger = rig.logger(p.fault, p.sensors, p.seed);
+    this.everyMs = rig.everyMs;
   }
 
   say(source: string, at: number, body: EventBody): boolean {
@@ -59,10 +67,11 @@ class Hand {
   private record(lines: readonly LoggedLine[]): void {
     const first = lines[0];
     if (!first) return;
+    this.lastLine = lines.at(-1);
     for (const [channel, input] of Object.entries(this.p.inputs)) {
       const unit = this.p.sensors[input]?.unit ?? '';
       const values = lines.map((l) => l.values[input] ?? Number.NaN);
-      if (this.p.readings === 'samples') this.say(`logger:${input}`, first.at, { kind: 'samples', channel, unit, everyMs: LINE_MS, values });
+      if (this.p.readings === 'samples') this.say(`logger:${input}`, first.at, { kind: 'samples', channel, unit, everyMs: this.everyMs, values });
       else this.say('hand', this.logger.at, { kind: 'reading', channel, quantity: { value: values.at(-1) ?? Number.NaN, unit } });
     }
   }
@@ -73,21 +82,48 @@ class Hand {
     this.record(lines);
   }
 
-  /** Does what a step asks of the hand. */
-  hand(step: string): void {
-    for (const action of handAt(this.p.plan.procedure.id, step, this.window)) this.logger = this.logger.act(action);
+  get signs(): Signs {
+    return this.logger.signs;
+  }
+
+  /** What an input shows now, as a person would type it. */
+  seen(input: Channel): Quantity {
+    if (!this.lastLine) this.wait(LINE_MS);
+    return { value: this.lastLine?.values[input] ?? Number.NaN, unit: this.p.sensors[input]?.unit ?? '1' };
+  }
+
+  /** Does what a step asks of the hand. False when what it waits for never happens. */
+  hand(name: string): boolean {
+    const { id } = this.p.plan.procedure;
+    for (const move of movesAt(id, name, this.window)) {
+      if ('act' in move) this.logger = this.logger.act(move);
+      else if ('seconds' in move) this.wait(move.seconds * 1000);
+      else
+        for (let waited = 0; !this.logger.happening.has(move.until); waited += LINE_MS) {
+          if (waited > EVENT_PATIENCE_MS) return false;
+          this.wait(LINE_MS);
+        }
+    }
+    return true;
   }
 
   atWindow(low: Quantity, high: Quantity): void {
     this.window = { low, high };
   }
 
-  /** Lets the rig run until the statement is allowed. */
-  until(body: EventBody): void {
+  /** Lets the rig run until the statement is allowed; false when patience runs out. */
+  untilReached(body: EventBody): boolean {
     for (let waited = 0; !this.person(body); waited += LINE_MS) {
-      if (waited > PATIENCE_MS) throw new Error(`the rig never got as far as ${JSON.stringify(body)}`);
+      if (waited > PATIENCE_MS) return false;
       this.wait(LINE_MS);
     }
+    return true;
+  }
+
+  /** As `untilReached`, where nothing but a mistake in the rig could keep it from coming. */
+  until(body: EventBody): void {
+    if (!this.untilReached(body))
+      throw new Error(`the rig never got as far as ${JSON.stringify(body)} (${this.logger.at} ms, ${JSON.stringify(this.lastLine)})`);
   }
 }
 
@@ -96,28 +132,53 @@ function usual(item: CheckItem): { readonly answer: 'yes' } | { readonly answer:
   return item.optional ? { answer: 'notApplicable', reason: 'not fitted' } : { answer: 'yes' };
 }
 
-function carryOut(hand: Hand, p: Practice, n: Exclude<Next, { kind: 'closed' }>): void {
+type Turn = Exclude<Next, { kind: 'closed' }>;
+
+/** What a person answers: what the run was told to answer, else what a look at the rig finds. */
+function answerTo(hand: Hand, p: Practice, item: CheckItem): { readonly answer: 'yes' | 'no' | 'notApplicable'; readonly reason?: string } {
+  const told = p.answers?.[item.id];
+  if (told) return told;
+  return hand.signs.wrong.has(item.id) ? { answer: 'no', reason: 'not in order' } : usual(item);
+}
+
+function hold(hand: Hand, p: Practice, n: Extract<Turn, { kind: 'hold' }>): void {
+  const left = Math.max(LINE_MS, n.until - hand.state.at);
+  if (p.breakOff?.stage !== n.stage.id) return hand.wait(left);
+  hand.wait(left / 2);
+  hand.person({ kind: 'ended', stage: n.stage.id, attempt: n.attempt, reason: p.breakOff.reason });
+}
+
+function carryOut(hand: Hand, p: Practice, n: Turn): void {
   switch (n.kind) {
     case 'begin':
       hand.wait(HAND_MS);
       hand.hand(n.stage.id);
       hand.person({ kind: 'began', stage: n.stage.id, attempt: n.attempt, ...(n.attempt > 1 ? { reason: 'done again' } : {}) });
       return;
-    case 'answer': {
+    case 'answer':
       hand.wait(HAND_MS);
-      const other = p.answers?.[n.item.id] ?? usual(n.item);
-      hand.person({ kind: 'answered', item: n.item.id, ...other });
+      hand.person({ kind: 'answered', item: n.item.id, ...answerTo(hand, p, n.item) });
+      return;
+    case 'spot':
+      hand.wait(HAND_MS);
+      hand.person({ kind: 'spotted', spot: n.spot.id, grade: hand.signs.bubbles[n.spot.id] ?? 'none' });
+      return;
+    case 'read':
+      hand.wait(HAND_MS);
+      hand.person({ kind: 'reading', channel: n.channel, quantity: hand.seen(p.readByHand?.[n.channel] ?? n.channel) });
+      return;
+    case 'act': {
+      const came = hand.hand(n.step.id);
+      hand.wait(HAND_MS);
+      if (came) hand.until({ kind: 'marked', mark: n.step.id });
+      else hand.person({ kind: 'ended', stage: n.stage.id, attempt: n.attempt, reason: 'it never came' });
       return;
     }
-    case 'act':
-      hand.hand(n.step.id);
-      hand.wait(HAND_MS);
-      hand.until({ kind: 'marked', mark: n.step.id });
-      return;
     case 'reach':
       hand.atWindow(n.low, n.high);
       hand.hand(n.step.id);
-      hand.until({ kind: 'marked', mark: n.step.id });
+      if (!hand.untilReached({ kind: 'marked', mark: n.step.id }))
+        hand.person({ kind: 'ended', stage: n.stage.id, attempt: n.attempt, reason: 'the window is not reached' });
       return;
     case 'wait':
       hand.hand(n.step.id);
@@ -126,13 +187,14 @@ function carryOut(hand: Hand, p: Practice, n: Exclude<Next, { kind: 'closed' }>)
       return;
     case 'start':
       if (n.stage.steps.at(-1)?.kind === 'reach') hand.wait(TRIM_MS);
-      hand.hand('start');
+      hand.atWindow(n.low, n.high);
+      hand.hand(`${n.stage.id}:start`);
       hand.until({ kind: 'marked', mark: 'start' });
+      // The tap is shut as the start is read, and not before: a needle that strays from the window can then still be trimmed.
+      hand.hand('start');
       return;
     case 'hold':
-      hand.wait(Math.max(0, n.until - hand.state.at));
-      hand.until({ kind: 'ended', stage: n.stage.id, attempt: n.attempt });
-      return;
+      return hold(hand, p, n);
     case 'end':
       hand.person({ kind: 'ended', stage: n.stage.id, attempt: n.attempt });
       return;

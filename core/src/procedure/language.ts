@@ -93,7 +93,8 @@ export interface Limit {
 export type Step = { readonly id: Id; readonly text: Words } & (
   | { readonly kind: 'act' }
   | { readonly kind: 'wait'; readonly s: Id }
-  | { readonly kind: 'reach'; readonly channel: Channel; readonly low: Id; readonly high: Id }
+  /** With `orFails`, a window that is never reached is a leak and not a test left out. */
+  | { readonly kind: 'reach'; readonly channel: Channel; readonly low: Id; readonly high: Id; readonly orFails?: true }
 );
 
 export interface DecayMethod {
@@ -149,6 +150,8 @@ export interface EventPressureMethod {
   readonly mark: Id;
   /** What to watch for. */
   readonly text: Words;
+  /** The extreme of the readings up to the mark counts, and not the one at it: what it rose to before it suddenly dropped. */
+  readonly take?: 'highest' | 'lowest';
 }
 
 /** How long a pressure takes from one figure to another. */

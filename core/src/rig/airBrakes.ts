@@ -1,4 +1,4 @@
-import { STANDARD_ATMOSPHERE_PA as P0 } from '../physics';
+import { compressorEfficiency, STANDARD_ATMOSPHERE_PA as P0 } from '../physics';
 import { admit, R, release, soak, type Gas } from './gas';
 import type { Rig } from './rig';
 
@@ -22,24 +22,60 @@ export interface BrakeState {
   readonly loading: boolean;
   readonly pedal: boolean;
   readonly parked: boolean;
+  /** Engine speed as a share of idling. */
+  readonly speed: number;
+  /** The foot goes down and up by itself; seconds into it. */
+  readonly pumping: number | null;
+  /** It has unloaded since the engine was started. */
+  readonly unloaded: boolean;
+  /** A coupling line is open to the air, until the protection valve shuts it. */
+  readonly line: 'closed' | 'open' | 'protected';
+  readonly set: Fault;
 }
 
+const START = 88; // below where any school lets it begin
 const TANK = 0.045;
 const CHAMBERS = 0.0024;
 const SOAK_S = 10;
-const CUT_OUT = 130 * PSI;
-const CUT_IN = 105 * PSI;
-const COMPRESSOR_MOLS = 0.078; // about 0.6 psi a second into both tanks
+const CUT_OUT = 130;
+const CUT_IN = 105;
+const IDLE_PER_MINUTE = 700;
+const COMPRESSOR_MOLS = 0.078; // about 0.6 psi a second into both tanks at 92 psi, idling
+const RATED_EFFICIENCY = compressorEfficiency(92 * PSI);
 const COMPRESSOR_K = 310;
 const APPLY_S = 0.6;
+const PUMP_S = 4; // two seconds down, two up
 const PARKED_LOSS = 0.6; // parked, the spring-brake lines are empty and leak nothing
+const LINE_LEAK = 1.2e-8; // an open coupling line, choked
 
-/** A choked leak: 1e-10 loses some 1.9 psi a minute at 120 psi from one circuit. */
-const faults: Readonly<Record<string, { tank: number; applied: number; tank2: number; applied2: number }>> = {
-  none: { tank: 3e-11, applied: 5e-11, tank2: 3e-11, applied2: 4e-11 },
-  'tank drain': { tank: 2.4e-10, applied: 5e-11, tank2: 3e-11, applied2: 4e-11 },
-  'chamber diaphragm': { tank: 3e-11, applied: 4e-10, tank2: 3e-11, applied2: 4e-11 },
-  'second circuit chamber': { tank: 3e-11, applied: 5e-11, tank2: 3e-11, applied2: 4e-10 },
+/** A choked leak: 1e-10 loses some 1.9 psi a minute at 120 psi from one circuit. Pressures in psi. */
+interface Fault {
+  readonly tank: number;
+  readonly applied: number;
+  readonly tank2: number;
+  readonly applied2: number;
+  readonly cutOut?: number;
+  readonly warns?: number;
+  readonly pops?: number;
+  readonly protects?: number;
+  /** Share of the compressor's flow. */
+  readonly compressor?: number;
+  /** Share by which one push-rod goes further than the others. */
+  readonly stroke?: number;
+}
+
+const sound: Fault = { tank: 3e-11, applied: 5e-11, tank2: 3e-11, applied2: 4e-11 };
+const faults: Readonly<Record<string, Fault>> = {
+  none: sound,
+  'tank drain': { ...sound, tank: 2.4e-10 },
+  'chamber diaphragm': { ...sound, applied: 4e-10 },
+  'second circuit chamber': { ...sound, applied2: 4e-10 },
+  'late warning': { ...sound, warns: 45 },
+  'parking valve sticks': { ...sound, pops: 14 },
+  'governor set high': { ...sound, cutOut: 148 },
+  'weak compressor': { ...sound, compressor: 0.4 },
+  'adjuster behind': { ...sound, stroke: 1.5 },
+  'protection valve sticks': { ...sound, protects: 9 },
 };
 
 const tankPressure = (c: Circuit): number => (c.tank.mol * R * c.tank.temperature) / TANK - P0;
@@ -58,24 +94,48 @@ function applied(c: Circuit, pedal: boolean, dtS: number): Circuit {
 function circuitStep(c: Circuit, s: BrakeState, suppliedMol: number, dtS: number): Circuit {
   let next = applied(c, s.pedal, dtS);
   if (suppliedMol > 0) next = { ...next, tank: admit(next.tank, suppliedMol, COMPRESSOR_K) };
-  const conductance = next.tankLeak * (s.parked ? PARKED_LOSS : 1) + (s.pedal ? next.appliedLeak : 0);
+  const line = s.line === 'open' ? LINE_LEAK : 0;
+  const conductance = line + next.tankLeak * (s.parked ? PARKED_LOSS : 1) + (s.pedal ? next.appliedLeak : 0);
   const over = tankPressure(next);
   const lost = over > 0 ? conductance * (over + P0) * dtS : 0;
   return { ...next, tank: soak(release(next.tank, mol(lost, next.tank.temperature)), s.wallK, SOAK_S, dtS) };
 }
 
-function step(s: BrakeState, dtS: number): BrakeState {
-  const lower = Math.min(tankPressure(s.primary), tankPressure(s.secondary));
-  const loading = s.engine && (s.loading ? lower < CUT_OUT : lower < CUT_IN);
-  const supply = loading ? (COMPRESSOR_MOLS * dtS) / 2 : 0;
-  return { ...s, loading, primary: circuitStep(s.primary, s, supply, dtS), secondary: circuitStep(s.secondary, s, supply, dtS) };
+const lowest = (s: BrakeState): number => Math.min(tankPressure(s.primary), tankPressure(s.secondary)) / PSI;
+
+function step(before: BrakeState, dtS: number): BrakeState {
+  const pumping = before.pumping === null ? null : before.pumping + dtS;
+  const s = pumping === null ? before : { ...before, pumping, pedal: pumping % PUMP_S < PUMP_S / 2 };
+  const lower = lowest(s);
+  const loading = s.engine && (s.loading ? lower < (s.set.cutOut ?? CUT_OUT) : lower < CUT_IN);
+  const share = (compressorEfficiency(Math.max(0, lower) * PSI) / RATED_EFFICIENCY) * s.speed * (s.set.compressor ?? 1);
+  const supply = loading ? (COMPRESSOR_MOLS * share * dtS) / 2 : 0;
+  const next = {
+    ...s,
+    loading,
+    unloaded: s.unloaded || (s.engine && !loading),
+    primary: circuitStep(s.primary, s, supply, dtS),
+    secondary: circuitStep(s.secondary, s, supply, dtS),
+  };
+  const now = lowest(next);
+  return {
+    ...next,
+    parked: s.parked || now <= (s.set.pops ?? 34),
+    line: s.line === 'open' && now <= (s.set.protects ?? 38) ? 'protected' : s.line,
+  };
+}
+
+/** Push-rod strokes at full application, m; the first axle's chambers are small, the others large. */
+function strokes(s: BrakeState): Readonly<Record<string, number>> {
+  const inch = 0.0254 * (s.pedal ? 1 : 0);
+  return { s1l: 1.375 * inch, s1r: 1.3125 * inch, s2l: 1.5 * inch * (s.set.stroke ?? 1), s2r: 1.5625 * inch, s3l: 1.4375 * inch, s3r: 1.5 * inch };
 }
 
 /** A vehicle with two air circuits, engine, governor, pedal and parking brake. */
 export const airBrakeRig: Rig<BrakeState> = {
   id: 'air-brakes',
   title: 'Vehicle with two air circuits',
-  inputs: ['p1', 'p2'],
+  inputs: ['p1', 'p2', 'n1', 's1l', 's1r', 's2l', 's2r', 's3l', 's3r'],
   actions: [
     { act: 'engine on', label: 'Start the engine' },
     { act: 'engine off', label: 'Stop the engine, key on' },
@@ -83,12 +143,16 @@ export const airBrakeRig: Rig<BrakeState> = {
     { act: 'park', label: 'Set the parking brake' },
     { act: 'press', label: 'Press the pedal hard' },
     { act: 'let up', label: 'Let the pedal up' },
+    { act: 'pump', label: 'Pump the pedal' },
+    { act: 'fast idle', label: 'Engine at fast idle' },
+    { act: 'open line', label: 'Part a coupling line' },
+    { act: 'close line', label: 'Couple the line again' },
   ],
   faults: Object.keys(faults),
   make: (fault, ambientK = 293.15) => {
     const set = faults[fault];
     if (!set) throw new RangeError(`the air-brake rig has no fault ${fault}`);
-    const tank = { mol: ((P0 + 92 * PSI) * TANK) / (R * ambientK), temperature: ambientK };
+    const tank = { mol: ((P0 + START * PSI) * TANK) / (R * ambientK), temperature: ambientK };
     const chambers = mol(CHAMBERS, ambientK);
     return {
       primary: { tank, chambers, tankLeak: set.tank, appliedLeak: set.applied },
@@ -98,26 +162,53 @@ export const airBrakeRig: Rig<BrakeState> = {
       loading: false,
       pedal: false,
       parked: true,
+      speed: 1,
+      pumping: null,
+      unloaded: false,
+      line: 'closed',
+      set,
     };
   },
   step,
   act: (s, { act }) => {
     switch (act) {
       case 'engine on':
-        return { ...s, engine: true, loading: true };
+        return { ...s, engine: true, loading: true, unloaded: false, speed: 1 };
       case 'engine off':
-        return { ...s, engine: false, loading: false };
+        return { ...s, engine: false, loading: false, pumping: null, pedal: false };
       case 'release':
         return { ...s, parked: false };
       case 'park':
         return { ...s, parked: true };
       case 'press':
-        return { ...s, pedal: true };
+        return { ...s, pedal: true, pumping: null };
       case 'let up':
-        return { ...s, pedal: false };
+        return { ...s, pedal: false, pumping: null };
+      case 'pump':
+        return { ...s, pumping: 0 };
+      case 'fast idle':
+        return { ...s, engine: true, loading: true, unloaded: false, speed: 1.6 };
+      case 'open line':
+        return { ...s, line: 'open' };
+      case 'close line':
+        return { ...s, line: 'closed' };
       default:
         throw new RangeError(`the air-brake rig cannot ${act}`);
     }
   },
-  pressures: (s) => ({ p1: tankPressure(s.primary), p2: tankPressure(s.secondary) }),
+  values: (s) => ({
+    p1: tankPressure(s.primary),
+    p2: tankPressure(s.secondary),
+    n1: s.engine ? (s.speed * IDLE_PER_MINUTE) / 60 : 0,
+    ...strokes(s),
+  }),
+  happening: (s) => {
+    const now = new Set<string>();
+    if (s.engine && s.unloaded) now.add(s.loading ? 'loads' : 'unloads');
+    if (lowest(s) <= (s.set.warns ?? 64)) now.add('warns');
+    if (lowest(s) <= (s.set.pops ?? 34)) now.add('pops');
+    if (lowest(s) < 28) now.add('low');
+    if (s.line === 'protected') now.add('protected');
+    return now;
+  },
 };

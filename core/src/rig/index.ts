@@ -1,7 +1,16 @@
 export { airBrakeRig } from './airBrakes';
-export { handAt, rigFor } from './hand';
+export { articleRig } from './article';
+export { breathingSetRig } from './breathingSet';
+export { circuitRig } from './circuit';
+export { handAt, movesAt, rigFor, truthOf, type DefiniteMove } from './hand';
+export { jacketRig } from './jacket';
 export { LINE_MS, rigById, rigs, type AnyRig, type LoggedLine, type Logger } from './logger';
 export { gaussian, uniform, type Random } from './random';
-export type { Rig, RigAction } from './rig';
+export { reliefRig } from './reliefBench';
+export type { Rig, RigAction, Signs } from './rig';
+export { pureWaterDensity, pureWaterModulus, waterGives } from './seaWater';
+export { cargoTankRig, drySuitRig, facePieceRig, ibcRig, storeRig, vapourTankRig } from './vessels';
+export { gradeOfFlow, vesselRig, type VesselSpec } from './vessel';
+export { ventRig } from './ventStand';
 export { sense, type Sensor, type Sensors } from './sensor';
 export { suitRig } from './suit';

@@ -1,9 +1,16 @@
-import type { Channel } from '../procedure';
+import type { Channel, Id } from '../procedure';
 import { airBrakeRig } from './airBrakes';
+import { articleRig } from './article';
+import { breathingSetRig } from './breathingSet';
+import { circuitRig } from './circuit';
+import { jacketRig } from './jacket';
 import { type Random } from './random';
-import type { Rig, RigAction } from './rig';
+import { reliefRig } from './reliefBench';
+import { allInOrder, type Rig, type RigAction, type Signs } from './rig';
 import { sense, type Sensors } from './sensor';
 import { suitRig } from './suit';
+import { ventRig } from './ventStand';
+import { cargoTankRig, drySuitRig, facePieceRig, ibcRig, storeRig, vapourTankRig } from './vessels';
 
 /** A rig whose kind of state is known to itself alone. */
 export interface AnyRig {
@@ -12,6 +19,8 @@ export interface AnyRig {
   readonly inputs: readonly Channel[];
   readonly actions: Rig<never>['actions'];
   readonly faults: readonly string[];
+  /** Time between a logger's lines, ms. */
+  readonly everyMs: number;
   /** A logger joined to a cold rig. */
   readonly logger: (fault: string, sensors: Sensors, seed: number) => Logger;
 }
@@ -28,16 +37,23 @@ export interface Logger {
   readonly at: number;
   readonly act: (action: RigAction) => Logger;
   /** Lets time pass and gives every line that falls due in it; no reading is skipped, however long the time. */
+  readonly happening: ReadonlySet<Id>;
+  readonly signs: Signs;
   readonly advance: (ms: number) => readonly [Logger, readonly LoggedLine[]];
 }
 
-/** Time between lines, and the step of the model inside it. */
+/** Time between lines, and the step of the model inside it, where a rig names none. */
 export const LINE_MS = 500;
 const STEP_MS = 50;
+const quiet: ReadonlySet<Id> = new Set();
 
 function loggerOn<S>(rig: Rig<S>, state: S, sensors: Sensors, random: Random, at: number): Logger {
+  const everyMs = rig.everyMs ?? LINE_MS;
+  const stepMs = Math.min(rig.stepMs ?? STEP_MS, everyMs);
   return {
     at,
+    happening: rig.happening?.(state) ?? quiet,
+    signs: rig.signs?.(state) ?? allInOrder,
     act: (action) => loggerOn(rig, rig.act(state, action), sensors, random, at),
     advance: (ms) => {
       let s = state;
@@ -45,15 +61,15 @@ function loggerOn<S>(rig: Rig<S>, state: S, sensors: Sensors, random: Random, at
       let t = at;
       const lines: LoggedLine[] = [];
       // Whole steps only: the clock then stands on the same times however the waiting was cut up.
-      for (let left = Math.round(ms / STEP_MS); left > 0; left--) {
-        s = rig.step(s, STEP_MS / 1000);
-        t += STEP_MS;
-        if (t % LINE_MS !== 0) continue;
+      for (let left = Math.round(ms / stepMs); left > 0; left--) {
+        s = rig.step(s, stepMs / 1000);
+        t += stepMs;
+        if (t % everyMs !== 0) continue;
         const values: Record<Channel, number> = {};
-        for (const [input, pressure] of Object.entries(rig.pressures(s))) {
+        for (const [input, truth] of Object.entries(rig.values(s))) {
           const sensor = sensors[input];
           if (!sensor) continue;
-          const [value, next] = sense(sensor, pressure, r);
+          const [value, next] = sense(sensor, truth, r);
           values[input] = value;
           r = next;
         }
@@ -71,12 +87,23 @@ function anyRig<S>(rig: Rig<S>): AnyRig {
     inputs: rig.inputs,
     actions: rig.actions,
     faults: rig.faults,
+    everyMs: rig.everyMs ?? LINE_MS,
     logger: (fault, sensors, seed) => loggerOn(rig, rig.make(fault), sensors, { state: seed >>> 0 }, 0),
   };
 }
 
 /** Every rig, for the simulated instruments. */
-export const rigs: readonly AnyRig[] = [anyRig(suitRig), anyRig(airBrakeRig)];
+export const rigs: readonly AnyRig[] = [
+  anyRig(suitRig),
+  anyRig(airBrakeRig),
+  anyRig(breathingSetRig),
+  anyRig(circuitRig),
+  anyRig(jacketRig),
+  anyRig(reliefRig),
+  anyRig(ventRig),
+  anyRig(articleRig),
+  ...[facePieceRig, drySuitRig, ibcRig, vapourTankRig, cargoTankRig, storeRig].map(anyRig),
+];
 
 export function rigById(id: string): AnyRig | undefined {
   return rigs.find((r) => r.id === id);

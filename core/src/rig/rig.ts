@@ -1,4 +1,4 @@
-import type { Channel } from '../procedure';
+import type { Channel, Grade, Id } from '../procedure';
 
 /** What the person's hand does to a rig. `to` is a gauge pressure in Pa where the action aims at one. */
 export interface RigAction {
@@ -21,6 +21,21 @@ export interface Rig<S> {
   /** One step of time. */
   readonly step: (state: S, dtS: number) => S;
   readonly act: (state: S, action: RigAction) => S;
-  /** True gauge pressures, Pa. */
-  readonly pressures: (state: S) => Readonly<Record<Channel, number>>;
+  /** True values by input, each in the base unit of what its sensor reads: Pa (gauge), m³/s, m³, K, m. */
+  readonly values: (state: S) => Readonly<Record<Channel, number>>;
+  /** What happens by itself and is seen or heard: a warning sounds, a valve opens. */
+  readonly happening?: (state: S) => ReadonlySet<Id>;
+  /** What a person who looks or soaps would find: items that are not in order, and places that bubble. What is in order is left out. */
+  readonly signs?: (state: S) => Signs;
+  /** Time between a logger's lines, ms; half a second where nothing is said. */
+  readonly everyMs?: number;
+  /** Longest step of the model, ms. */
+  readonly stepMs?: number;
 }
+
+export interface Signs {
+  readonly wrong: ReadonlySet<Id>;
+  readonly bubbles: Readonly<Record<Id, Grade>>;
+}
+
+export const allInOrder: Signs = { wrong: new Set(), bubbles: {} };

@@ -1,8 +1,8 @@
 import type { Channel } from '../procedure';
-import { convert, decimal } from '../quantity';
+import { baseUnits, convert, decimal, unitRow } from '../quantity';
 import { gaussian, type Random } from './random';
 
-/** How a logger's input turns a true pressure into a reading. */
+/** How a logger's input turns a true value into a reading. */
 export interface Sensor {
   readonly unit: string;
   readonly resolution: number;
@@ -12,10 +12,11 @@ export interface Sensor {
   readonly zero: number;
 }
 
-/** What the sensor shows for a pressure: with its zero and noise, in whole steps of its resolution. */
-export function sense(sensor: Sensor, pressurePa: number, random: Random): readonly [number, Random] {
+/** What the sensor shows for a true value in the base unit of its kind: with its zero and noise, in whole steps of its resolution. */
+export function sense(sensor: Sensor, truth: number, random: Random): readonly [number, Random] {
   const [z, next] = gaussian(random);
-  const shown = convert({ value: Number(pressurePa.toPrecision(12)), unit: 'Pa' }, sensor.unit).value + sensor.zero + z * sensor.noise;
+  const base = baseUnits[unitRow(sensor.unit)?.dimension ?? 'number'];
+  const shown = convert({ value: Number(truth.toPrecision(12)), unit: base }, sensor.unit).value + sensor.zero + z * sensor.noise;
   // Steps are decimal: 0.01 · 1650 must read 16.5, not 16.500000000000004.
   return [
     decimal(Math.round(shown / sensor.resolution))

@@ -138,5 +138,5 @@ export const suitRig: Rig<SuitState> = {
         throw new RangeError(`the suit rig cannot ${act}`);
     }
   },
-  pressures: (s) => ({ p1: gaugePressure(s) }),
+  values: (s) => ({ p1: gaugePressure(s) }),
 };

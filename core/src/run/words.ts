@@ -22,6 +22,7 @@ const minutes = (v: Quantity): string => {
 const difference = (v: Values): string => {
   const places = Number(w(v, 'decimals') || '2');
   const shown = (id: string): Decimal => roundHalfUp(decimal(q(v, id).value), places);
+  if (q(v, 'start').value < 0) return `${at(v, 'start')} to ${at(v, 'end')} = ${at(v, 'loss')}`;
   const exact = shown('start').minus(shown('end')).eq(shown('loss'));
   return `${at(v, 'start')} − ${at(v, 'end')} ${exact ? '=' : '≈'} ${at(v, 'loss')}`;
 };
@@ -57,6 +58,7 @@ const reasonWords: Readonly<Record<ReasonCode, (v: Values) => string>> = {
   stepSkipped: (v) => `A step was left out: ${w(v, 'step')}`,
   waitShort: (v) => `Waited ${w(v, 'waited')}, must be ${w(v, 'wanted')}`,
   notReached: (v) => `${w(v, 'value')} is outside ${w(v, 'low')} to ${w(v, 'high')}`,
+  neverReached: (v) => `${w(v, 'low')} was never reached, only ${w(v, 'best')}: it leaks faster than it fills`,
   noReading: (v) => `No fresh reading of ${w(v, 'channel')}`,
   startOutside: (v) => `The start, ${w(v, 'value')}, is outside its window, ${w(v, 'low')} to ${w(v, 'high')}`,
   holdShort: () => 'The hold was not waited out: no result',
@@ -97,6 +99,7 @@ const reasonWords: Readonly<Record<ReasonCode, (v: Values) => string>> = {
   bandLeft: (v) => `${w(v, 'value')} left the band, ${w(v, 'low')} to ${w(v, 'high')}: the flow did not hold it still`,
   event: (v) => `${w(v, 'event')}: at ${w(v, 'observed')}; must be ${sign(w(v, 'op'))} ${w(v, 'limit')}`,
   eventMissing: (v) => `It never came about: ${w(v, 'event')}`,
+  eventOverdue: (v) => `${w(v, 'event')}: it had not come by ${w(v, 'value')}; must be ${sign(w(v, 'op'))} ${w(v, 'limit')}`,
   noted: (v) => `${w(v, 'event')}: at ${w(v, 'observed')}, recorded and not judged`,
   elapsed: (v) => `From ${w(v, 'from')} to ${w(v, 'to')} in ${digits(v, 'observed')} s; allowed ${w(v, 'limit')}`,
   notCrossed: (v) => `It was not seen to go from ${w(v, 'from')} to ${w(v, 'to')}`,

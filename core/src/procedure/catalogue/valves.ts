@@ -30,6 +30,7 @@ const crackPart = (sign: 'plus' | 'minus', title: string, flow: string): Stage =
     channels: ['pressure'],
     mark: `cracks-${sign}`,
     text: sign === 'plus' ? 'The highest before the sudden drop' : 'The lowest before the sudden rise',
+    take: sign === 'plus' ? 'highest' : 'lowest',
   });
 
 export const valveVent: Procedure = {
