@@ -2,6 +2,7 @@ export * from './api';
 export { jsonSchemaOf, type JsonSchema } from './jsonSchema';
 export { formatData, formatHello, isDeviceName, LONGEST_LINE, parseData, parseHello, type DataLine, type Hello } from './loggerLine';
 export { date, digest, finite, id, instant, recordOf, unit, uuid, whole, words } from './primitives';
+export { loadProcedure, procedureJsonSchema, procedureSchema } from './procedureFile';
 export { Malformed, parse, type Flaw, type Problem } from './problem';
 export { quantitySchema } from './quantity';
 export { assetCopySchema, attributesSchema, eventSchema, eventSchemas, instrumentCopySchema, postedEventSchema } from './runEvent';

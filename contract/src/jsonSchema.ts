@@ -29,6 +29,11 @@ function tests(d: SchemaDescription): JsonSchema {
   return found;
 }
 
+/** A described lazy shape says `optional: true` of itself where it may be left out; that is no word of JSON Schema. */
+function withoutMark(schema: JsonSchema): JsonSchema {
+  return 'optional' in schema ? Object.fromEntries(Object.entries(schema).filter(([k]) => k !== 'optional')) : schema;
+}
+
 /**
  * The JSON Schema (2020-12) of a Yup schema, for OpenAPI and the published file formats. Covers what the contract uses: strict objects, arrays,
  * words, numbers, booleans, choices, and the lazy shapes that say what they may become.
@@ -42,8 +47,10 @@ export function jsonSchemaOf(schema: unknown): JsonSchema {
   if (d.oneOf.length > 0) base['enum'] = d.oneOf;
   if (s.fields) {
     const fields = Object.entries(s.fields);
-    base['properties'] = Object.fromEntries(fields.map(([k, f]) => [k, jsonSchemaOf(f)]));
-    base['required'] = fields.filter(([, f]) => described.has(f) || !(f as Schema).spec.optional).map(([k]) => k);
+    base['properties'] = Object.fromEntries(fields.map(([k, f]) => [k, withoutMark(jsonSchemaOf(f))]));
+    base['required'] = fields
+      .filter(([, f]) => (described.has(f) ? described.get(f)?.(jsonSchemaOf)['optional'] !== true : !(f as Schema).spec.optional))
+      .map(([k]) => k);
     base['additionalProperties'] = false;
   }
   if (s.innerType) base['items'] = jsonSchemaOf(s.innerType);

@@ -1,38 +1,55 @@
 import { readFileSync } from 'node:fs';
-import { judgeRunFile, Malformed } from '@grellin/contract';
+import { judgeRunFile, loadProcedure, Malformed } from '@grellin/contract';
+import type { Procedure } from '@grellin/core';
 
 const usage = `Judges run files (grellin-run/1, docs/run-file.md) with no server: the same core that the server asks.
 
   npm run judge -- FILE...        one line of JSON for each file: {file, verdict, word, findings}
   npm run --silent judge -- -     reads one run from standard input
+  npm run judge -- --procedure MINE.json FILE...
+                                  judges by a procedure of your own (docs/procedure.schema.json) and not by a built-in one
 
 Exit code 0 when every file could be judged, whatever the verdict; 2 when one could not, with its name and the path of what is wrong on standard error.
 `;
 
-function judgeOne(file: string): boolean {
+/** Tries something with a file; what is wrong with it goes to standard error, a line for each flaw. */
+function tried<T>(file: string, attempt: (value: unknown) => T): T | null {
   const name = file === '-' ? 'standard input' : file;
   try {
-    const text = readFileSync(file === '-' ? 0 : file, 'utf8');
-    const { verdict, word, findings } = judgeRunFile(JSON.parse(text));
-    process.stdout.write(`${JSON.stringify({ file, verdict, word, findings })}\n`);
-    return true;
+    return attempt(JSON.parse(readFileSync(file === '-' ? 0 : file, 'utf8')));
   } catch (error) {
     const lines =
       error instanceof Malformed
         ? error.flaws.map((f) => `${f.path === '' ? 'the document' : f.path}: ${f.message}`)
         : [error instanceof Error ? error.message : String(error)];
     for (const line of lines) process.stderr.write(`${name}: ${line}\n`);
-    return false;
+    return null;
   }
 }
 
-const files = process.argv.slice(2);
-if (files.includes('--help')) process.stdout.write(usage);
-else if (files.length === 0) {
-  process.stderr.write(usage);
-  process.exitCode = 2;
-} else {
-  // Every file is tried, so that one bad file does not hide what is wrong with the next.
-  const judged = files.map(judgeOne);
-  process.exitCode = judged.every(Boolean) ? 0 : 2;
+function judgeOne(file: string, own: Procedure | undefined): boolean {
+  const judged = tried(file, (value) => judgeRunFile(value, own));
+  if (!judged) return false;
+  const { verdict, word, findings } = judged;
+  process.stdout.write(`${JSON.stringify({ file, verdict, word, findings })}\n`);
+  return true;
 }
+
+function judgeAll(words: readonly string[]): number {
+  const at = words.indexOf('--procedure');
+  const mine = at < 0 ? undefined : words[at + 1];
+  const files = at < 0 ? words : [...words.slice(0, at), ...words.slice(at + 2)];
+  if (files.length === 0 || (at >= 0 && mine === undefined)) {
+    process.stderr.write(usage);
+    return 2;
+  }
+  const own = mine === undefined ? undefined : tried(mine, loadProcedure);
+  if (own === null) return 2;
+  // Every file is tried, so that one bad file does not hide what is wrong with the next.
+  const judged = files.map((file) => judgeOne(file, own));
+  return judged.every(Boolean) ? 0 : 2;
+}
+
+const words = process.argv.slice(2);
+if (words.includes('--help')) process.stdout.write(usage);
+else process.exitCode = judgeAll(words);

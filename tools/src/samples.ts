@@ -1,104 +1,84 @@
-import { writeFileSync } from 'node:fs';
-import { runFileJsonSchema, RUN_FILE_FORMAT } from '@grellin/contract';
-import { makePlan, procedureById, type Attributes, type InstrumentCopy } from '@grellin/core';
-import { perform } from '@grellin/core/practice';
+import { mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { procedureJsonSchema, runFileJsonSchema, RUN_FILE_FORMAT } from '@grellin/contract';
+import { catalogue, merged, type Procedure, type Verdict } from '@grellin/core';
+import { practiceRun, type PracticeOptions, type PracticeRun } from '@grellin/core/practice';
+import { rigFor, truthOf } from '@grellin/core/rig';
 
-/** Writes docs/samples and the published JSON Schema: the samples are carried out on the rigs, never typed in. */
+/**
+ * Writes docs/samples and the published JSON Schemas: for every procedure of the catalogue a run that passes, one that fails, one that is void, and one that
+ * cannot tell where its first rule set can yield that. They are carried out on the rigs, never typed in; what each must come to is the rig's hidden truth.
+ */
 interface Sample {
-  readonly name: string;
-  readonly procedure: string;
-  readonly ruleSet: string;
-  readonly role: string;
-  readonly asset: { readonly id: string; readonly attributes: Attributes };
-  readonly rig: string;
+  readonly verdict: Verdict;
   readonly fault: string;
-  readonly inputs: Readonly<Record<string, string>>;
-  readonly instrument: InstrumentCopy;
-  readonly unit: string;
-  readonly readings: 'samples' | 'typed';
+  readonly options: PracticeOptions;
 }
 
-const psi = (value: number) => ({ value, unit: '[psi]' });
-const mbar = (value: number) => ({ value, unit: 'mbar' });
-const manometer: InstrumentCopy = {
-  id: 'PL-01',
-  fitted: false,
-  low: mbar(0),
-  high: mbar(50),
-  resolution: mbar(0.01),
-  accuracy: mbar(0.05),
-  correlation: 0.9,
-  calibrationDue: '2027-06-30',
-};
-const brakeLogger: InstrumentCopy = {
-  id: 'BP-01',
-  fitted: false,
-  low: psi(0),
-  high: psi(200),
-  resolution: psi(0.1),
-  accuracy: psi(1),
-  correlation: 0.97,
-  calibrationDue: '2027-06-30',
-};
+/** A gauge so coarse that it could not show a pass even of a flawless item. */
+const coarse: NonNullable<PracticeOptions['instrument']> = (i) => ({ ...i, accuracy: { value: i.high.value / 8, unit: i.accuracy.unit }, correlation: 0 });
 
-const suit = (name: string, fault: string): Sample => ({
-  name: `suit-inflation-${name}`,
-  procedure: 'suit.inflation',
-  ruleSet: 'mbar-16.5',
-  role: 'suit',
-  asset: { id: 'GS-02', attributes: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, buildStandard: 'EN 943-1' } },
-  rig: 'suit',
-  fault,
-  inputs: { suit: 'p1' },
-  instrument: manometer,
-  unit: 'mbar',
-  readings: 'samples',
-});
-const brakes = (name: string, fault: string): Sample => ({
-  name: `brakes-applied-loss-${name}`,
-  procedure: 'brakes.applied-loss',
-  ruleSet: 'single',
-  role: 'vehicle',
-  asset: { id: 'TR-02', attributes: { units: { value: 1, unit: '1' }, useAs: 'single' } },
-  rig: 'air-brakes',
-  fault,
-  inputs: { primary: 'p1', secondary: 'p2' },
-  instrument: brakeLogger,
-  unit: '[psi]',
-  readings: 'samples',
-});
+/** Something that had to be so before the test, or after it, and was not: the test does not count. */
+function refusedItem(p: Procedure): string {
+  const about =
+    p.stages.find((s) => (s.phase === 'gather' || s.phase === 'precondition') && s.method.kind === 'check') ?? p.stages.find((s) => s.phase === 'aftercare');
+  const item = about?.method.kind === 'check' ? about.method.items[0] : undefined;
+  if (!item) throw new Error(`${p.id} has nothing that could be refused`);
+  return item.id;
+}
 
-for (const s of [suit('pass', 'none'), suit('fail', 'zip end'), brakes('pass', 'none'), brakes('fail', 'chamber diaphragm')]) {
-  const procedure = procedureById(s.procedure);
-  const made = procedure && makePlan(procedure, '0'.repeat(64), s.ruleSet, { [s.role]: s.asset.attributes });
-  if (!made?.ok) throw new Error(`no plan for ${s.name}`);
-  const startedAt = '2026-11-25T08:00:00.000Z';
-  const channels = Object.keys(s.inputs);
-  const instruments = Object.fromEntries(channels.map((c) => [c, s.instrument]));
-  const sensor = { unit: s.unit, resolution: s.instrument.resolution.value, noise: s.instrument.resolution.value * 0.8, zero: 0 };
-  const { events } = perform({
-    plan: made.plan,
-    opened: { startedAt, procedure: '0'.repeat(64), ruleSet: s.ruleSet, assets: { [s.role]: s.asset }, instruments, clock: 'simulated' },
-    rig: s.rig,
-    fault: s.fault,
-    sensors: { p1: sensor, p2: sensor },
-    inputs: s.inputs,
-    seed: 5,
-    readings: s.readings,
-    name: (i) => `e${i}`,
+/** Whether a measured stage is read with a test instrument whose coarseness could keep it from telling. */
+function canBeCoarse(p: Procedure, run: PracticeRun): boolean {
+  const kinds = new Set(['decay', 'makeUpFlow', 'expansion', 'relief', 'stroke']);
+  const channels = Object.entries(run.opened.instruments).filter(([, i]) => !i.fitted);
+  return channels.length > 0 && run.plan.stages.some((s) => kinds.has(s.method.kind));
+}
+
+export function samplesOf(p: Procedure): readonly Sample[] {
+  const ruleSet = p.ruleSets[0]?.id ?? '';
+  const truth = Object.entries(truthOf(p.id, ruleSet));
+  const first = (verdict: Verdict): string | undefined => truth.find(([, v]) => v === verdict)?.[0];
+  const samples: Sample[] = [{ verdict: 'pass', fault: 'none', options: {} }];
+  const fails = first('fail');
+  if (fails !== undefined) samples.push({ verdict: 'fail', fault: fails, options: {} });
+  const voids = first('void');
+  samples.push({
+    verdict: 'void',
+    fault: voids ?? 'none',
+    options: voids === undefined ? { answers: { [refusedItem(p)]: { answer: 'no', reason: 'not so' } } } : {},
   });
-  // The file's head stands for the opening event, which the person's source had counted as its first.
-  const rest = events.slice(1).map((e) => (e.source === 'hand' ? { ...e, n: e.n - 1 } : e));
-  const file = {
-    format: RUN_FILE_FORMAT,
-    procedure: { id: made.plan.procedure.id, edition: made.plan.procedure.edition },
-    ruleSet: s.ruleSet,
-    startedAt,
-    clock: 'simulated',
-    assets: { [s.role]: s.asset },
-    instruments,
-    events: rest,
-  };
-  writeFileSync(`docs/samples/${s.name}.json`, `${JSON.stringify(file)}\n`);
+  const unsure = first('undecided');
+  if (unsure !== undefined) samples.push({ verdict: 'undecided', fault: unsure, options: {} });
+  else if (canBeCoarse(p, practiceRun(p.id, ruleSet, rigFor(p.id) ?? '', 'none')))
+    samples.push({ verdict: 'undecided', fault: 'none', options: { instrument: coarse } });
+  return samples;
 }
-writeFileSync('docs/run-file.schema.json', `${JSON.stringify(runFileJsonSchema(), null, 2)}\n`);
+
+export function runFileOf({ plan, opened, events }: PracticeRun): unknown {
+  // The file's head stands for the opening event, which the person's source had counted as its first.
+  const rest = merged(events.slice(1));
+  const { startedAt, ruleSet, clock, assets, instruments } = opened;
+  return {
+    format: RUN_FILE_FORMAT,
+    procedure: { id: plan.procedure.id, edition: plan.procedure.edition },
+    ruleSet,
+    startedAt,
+    clock,
+    assets,
+    instruments,
+    events: rest.map((e, i) => ({ ...e, id: `e${i + 1}` })),
+  };
+}
+
+function writeAll(): void {
+  mkdirSync('docs/samples', { recursive: true });
+  for (const old of readdirSync('docs/samples')) rmSync(`docs/samples/${old}`);
+  for (const p of catalogue)
+    for (const { verdict, fault, options } of samplesOf(p)) {
+      const run = practiceRun(p.id, p.ruleSets[0]?.id ?? '', rigFor(p.id) ?? '', fault, options);
+      writeFileSync(`docs/samples/${p.id.replace('.', '-')}-${verdict}.json`, `${JSON.stringify(runFileOf(run))}\n`);
+    }
+  writeFileSync('docs/run-file.schema.json', `${JSON.stringify(runFileJsonSchema(), null, 2)}\n`);
+  writeFileSync('docs/procedure.schema.json', `${JSON.stringify(procedureJsonSchema(), null, 2)}\n`);
+}
+
+if (process.argv[1]?.endsWith('samples.ts')) writeAll();

@@ -68,10 +68,26 @@ export function judgeEventPressure(at: At): readonly Finding[] {
     findingOf(at, EVENT_PRESSURE_EDITION, channel, verdict, [reason]);
   const when = markAt(record, method.mark);
   if (when === undefined) {
-    const late = record.endedAt === null ? [] : method.channels.flatMap((channel) => limitsOn(plan, stage.id, channel).flatMap((limit) => {
-      const reading = overdue(at, channel, limit);
-      return reading ? [{ ...found(channel, 'fail', { code: 'eventOverdue', values: { event: method.text, value: { value: reading.value, unit: reading.unit }, limit: limit.resolved, op: limit.op } }), limit, evidence: [reading.event] }] : [];
-    }));
+    const late =
+      record.endedAt === null
+        ? []
+        : method.channels.flatMap((channel) =>
+            limitsOn(plan, stage.id, channel).flatMap((limit) => {
+              const reading = overdue(at, channel, limit);
+              return reading
+                ? [
+                    {
+                      ...found(channel, 'fail', {
+                        code: 'eventOverdue',
+                        values: { event: method.text, value: { value: reading.value, unit: reading.unit }, limit: limit.resolved, op: limit.op },
+                      }),
+                      limit,
+                      evidence: [reading.event],
+                    },
+                  ]
+                : [];
+            }),
+          );
     if (late.length > 0) return late;
     const { verdict, reason } = lacking(record, { code: 'eventMissing', values: { event: method.text } });
     return [found(null, verdict, reason)];

@@ -1,12 +1,12 @@
 import { fitDecay, halfLifeOf, type DecayFit } from '../fit';
-import { figureOf, type HalfLifeMethod } from '../procedure';
-import { decimal, significant } from '../quantity';
+import { figureOf, keeps, type HalfLifeMethod } from '../procedure';
+import { driftEqualToLoss } from '../physics';
+import { decimal, decimalIn, significant } from '../quantity';
+import { ONE_SIDED_95 } from '../uncertainty';
 import { findingOf, instrumentUnfit, lacking, type Attempted } from './attempted';
-import { keeps } from '../procedure';
 import type { Finding, Reading, Reason } from './record';
-import { crossing, span, valueIn, type CrossingTime } from './readings';
-import { markAt, readingAt, START, windowUnmet } from './steps';
-import { stepsUnmet } from './steps';
+import { crossing, span, uReading, valueIn, type CrossingTime } from './readings';
+import { markAt, readingAt, START, stepsUnmet, windowUnmet } from './steps';
 import type { Task } from './task';
 import { judgeValue, limitsOn } from './value';
 
@@ -111,6 +111,9 @@ export function judgeHalfLife(at: At): readonly Finding[] {
           },
         ]
       : [];
+  // Half of the start is what may be lost in the time: the drift that alone would do it, or hide it.
+  const startPa = decimalIn(start, 'Pa').toNumber();
+  const drift: readonly Reason[] = method.gas ? [{ code: 'driftEqual', values: { drift: { value: driftEqualToLoss(startPa, startPa / 2), unit: 'K' } } }] : [];
   return limitsOn(plan, stage.id, channel).map((limit): Finding => {
     const wantedMs = span(limit.resolved, 'ms');
     const elapsed = lastAt - startAt;
@@ -137,9 +140,18 @@ export function judgeHalfLife(at: At): readonly Finding[] {
           values: { start: { value: p0, unit }, half: { value: p0 / 2, unit }, observed: q, limit: limit.resolved },
         },
         ...fitted,
+        ...drift,
       ],
       evidence: [start.event],
     });
+    const last = record.readings[channel]?.at(-1);
+    const rise = last ? valueIn(last, unit) - p0 : 0;
+    if (!cross && rise > ONE_SIDED_95 * Math.SQRT2 * uReading(instrument, unit))
+      return {
+        ...finding,
+        verdict: 'undecided',
+        reasons: [...finding.reasons, { code: 'rose', values: { rise: { value: Number(rise.toPrecision(6)), unit } } }],
+      };
     // Above half when the time is over is proof enough, whatever the operator's strictness: the true half-life is longer.
     return !cross && keeps(decimal(minutes), '>=', decimal(span(limit.resolved, 'min'))) ? { ...finding, verdict: 'pass' } : finding;
   });

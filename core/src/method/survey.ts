@@ -1,6 +1,5 @@
-import type { Grade, SurveyMethod } from '../procedure';
+import { keeps, type Grade, type SurveyMethod } from '../procedure';
 import { decimal, decimalIn } from '../quantity';
-import { keeps } from '../procedure';
 import { findingOf, lacking, type Attempted } from './attempted';
 import type { Finding, Reason } from './record';
 import { stepsUnmet } from './steps';

@@ -69,11 +69,22 @@ const cylinder = {
   mostExpansion: q(65, 'mL'),
   material: 'steel',
 };
-const tankFacts = { sinceDelivery: q(14, 'h'), sinceLiquidTest: q(40, 'h'), sinceFuelling: q(45, 'min'), ullage: q(4000, '[gal_us]'), capacity: q(10_000, '[gal_us]') };
+const tankFacts = {
+  sinceDelivery: q(14, 'h'),
+  sinceLiquidTest: q(40, 'h'),
+  sinceFuelling: q(45, 'min'),
+  ullage: q(4000, '[gal_us]'),
+  capacity: q(10_000, '[gal_us]'),
+};
 
 /** By procedure. Invented items. */
 const rows: Readonly<Record<Id, Row>> = {
-  'ba.user-check': { role: 'set', tag: 'BA-01', attributes: { filling: q(300, 'bar'), waterCapacity: q(6.8, 'L') }, gauges: { cylinder: hpGauge('p1'), remote: hpGauge('p2') } },
+  'ba.user-check': {
+    role: 'set',
+    tag: 'BA-01',
+    attributes: { filling: q(300, 'bar'), waterCapacity: q(6.8, 'L') },
+    gauges: { cylinder: hpGauge('p1'), remote: hpGauge('p2') },
+  },
   'ba.soap-survey': { role: 'set', tag: 'BA-01', attributes: {}, gauges: {} },
   'ba.high-pressure': {
     role: 'set',
@@ -101,7 +112,12 @@ const rows: Readonly<Record<Id, Row>> = {
   },
   'anaes.machine': { role: 'machine', tag: 'AM-01', attributes: { outletCheckValve: false }, by: {}, gauges: {} },
   'anaes.circle': { role: 'circuit', tag: 'AC-01', attributes: { layout: 'circle', volume: q(6, 'L') }, gauges: circuit },
-  'anaes.t-piece': { role: 'circuit', tag: 'AC-02', attributes: { layout: 'mapleson-f', volume: q(3, 'L'), reliefPressure: q(32, 'cm[H2O]') }, gauges: circuit },
+  'anaes.t-piece': {
+    role: 'circuit',
+    tag: 'AC-02',
+    attributes: { layout: 'mapleson-f', volume: q(3, 'L'), reliefPressure: q(32, 'cm[H2O]') },
+    gauges: circuit,
+  },
   'anaes.mapleson-a': { role: 'circuit', tag: 'AC-03', attributes: { layout: 'mapleson-a', volume: q(5, 'L') }, gauges: circuit },
   'anaes.coaxial-d': { role: 'circuit', tag: 'AC-04', attributes: { layout: 'coaxial-d', volume: q(5, 'L') }, gauges: circuit },
   'brakes.applied-loss': { role: 'vehicle', tag: 'TR-02', attributes: vehicle, by: tested, gauges: { primary: dash('p1'), secondary: dash('p2') } },
@@ -110,7 +126,12 @@ const rows: Readonly<Record<Id, Row>> = {
     tag: 'TR-02',
     attributes: vehicle,
     by: tested,
-    gauges: { primary: dash('p1'), secondary: dash('p2'), engine: { input: 'n1', unit: '/min', high: 3000, resolution: 10, accuracy: 20, fitted: true, noise: 4 }, ...strokes },
+    gauges: {
+      primary: dash('p1'),
+      secondary: dash('p2'),
+      engine: { input: 'n1', unit: '/min', high: 3000, resolution: 10, accuracy: 20, fitted: true, noise: 4 },
+      ...strokes,
+    },
   },
   'cyl.water-jacket': { role: 'cylinder', tag: 'CY-01', attributes: cylinder, by: { composite: { material: 'composite' } }, gauges: jacket },
   'cyl.direct-expansion': {
@@ -120,7 +141,12 @@ const rows: Readonly<Record<Id, Row>> = {
     gauges: { ...jacket, temperature: { input: 't1', unit: 'Cel', low: 0, high: 50, resolution: 0.1, accuracy: 0.2, noise: 0.02 } },
   },
   'cyl.visual': { role: 'cylinder', tag: 'CY-01', attributes: cylinder, gauges: {} },
-  'tank.ibc': { role: 'tank', tag: 'TK-01', attributes: { volume: q(1000, 'L') }, gauges: { tank: { input: 'p1', unit: 'kPa', low: -1, high: 40, resolution: 0.01, accuracy: 0.05 } } },
+  'tank.ibc': {
+    role: 'tank',
+    tag: 'TK-01',
+    attributes: { volume: q(1000, 'L') },
+    gauges: { tank: { input: 'p1', unit: 'kPa', low: -1, high: 40, resolution: 0.01, accuracy: 0.05 } },
+  },
   'tank.vapour-10': {
     role: 'tank',
     tag: 'FT-01',
@@ -156,7 +182,12 @@ const rows: Readonly<Record<Id, Row>> = {
       bubbles: { input: 'b1', unit: '1', high: 1000, resolution: 1, accuracy: 1, byHand: true, noise: 0 },
     },
   },
-  'store.half-life': { role: 'store', tag: 'SS-01', attributes: { volume: q(100, 'm3') }, gauges: { store: { input: 'p1', unit: 'Pa', low: -50, high: 500, resolution: 0.1, accuracy: 1 } } },
+  'store.half-life': {
+    role: 'store',
+    tag: 'SS-01',
+    attributes: { volume: q(100, 'm3') },
+    gauges: { store: { input: 'p1', unit: 'Pa', low: -50, high: 500, resolution: 0.1, accuracy: 1 } },
+  },
 };
 
 function instrument(channel: Channel, g: Gauge): InstrumentCopy {
@@ -188,7 +219,13 @@ export function setupFor(procedure: Id, ruleSet: Id): Setup {
     assets: { [row.role]: { id: row.tag, attributes: { ...row.attributes, ...row.by?.[ruleSet] } } },
     instruments: mapped(gauges, (channel, g) => [channel, instrument(channel, g)]),
     sensors: mapped(gauges, (_, g) => [g.input, sensor(g)]),
-    inputs: mapped(gauges.filter(([, g]) => !g.byHand), (channel, g) => [channel, g.input]),
-    readByHand: mapped(gauges.filter(([, g]) => g.byHand), (channel, g) => [channel, g.input]),
+    inputs: mapped(
+      gauges.filter(([, g]) => !g.byHand),
+      (channel, g) => [channel, g.input],
+    ),
+    readByHand: mapped(
+      gauges.filter(([, g]) => g.byHand),
+      (channel, g) => [channel, g.input],
+    ),
   };
 }

@@ -3,10 +3,7 @@ import { decimalIn, type Quantity } from '../quantity';
 import type { RigAction } from './rig';
 
 /** What a practised hand does at a step, as data: an act (`aim` is filled in from the step's window), or waiting for something to happen or for time. */
-export type HandMove =
-  | { readonly act: string; readonly aim?: 'low' | 'middle' | 'high' }
-  | { readonly until: Id }
-  | { readonly seconds: number };
+export type HandMove = { readonly act: string; readonly aim?: 'low' | 'middle' | 'high' } | { readonly until: Id } | { readonly seconds: number };
 
 /** What a run must come to when a fault is seeded: the same for every rule set, or by rule set. It is the rig's hidden truth, never asked of `judge`. */
 export type Truth = Verdict | Readonly<Record<Id, Verdict>>;
@@ -25,7 +22,12 @@ const aim = (name: string, where: 'low' | 'middle' | 'high' = 'middle'): HandMov
 const until = (what: Id): HandMove => ({ until: what });
 
 /** Proving the kit, then filling, settling and trimming: what most vessels are done by. */
-const filled = (fill: Id, settle: Id, trim: Id): HandRow['moves'] => ({ [fill]: [aim('fill')], [settle]: [aim('keep')], [trim]: [aim('trim')], start: [act('shut')] });
+const filled = (fill: Id, settle: Id, trim: Id): HandRow['moves'] => ({
+  [fill]: [aim('fill')],
+  [settle]: [aim('keep')],
+  [trim]: [aim('trim')],
+  start: [act('shut')],
+});
 
 const brakeMoves: HandRow['moves'] = {
   charge: [act('let up'), act('engine on')],
@@ -99,7 +101,11 @@ const hands: Readonly<Record<Id, HandRow>> = {
       'free flow': 'fail',
     },
   },
-  'ba.soap-survey': { rig: 'breathing-set', moves: { open: [act('open'), { seconds: 5 }] }, truth: { none: 'pass', 'line joint': 'fail', 'reducer creeps': 'fail' } },
+  'ba.soap-survey': {
+    rig: 'breathing-set',
+    moves: { open: [act('open'), { seconds: 5 }] },
+    truth: { none: 'pass', 'line joint': 'fail', 'reducer creeps': 'fail' },
+  },
   'ba.high-pressure': {
     rig: 'breathing-set',
     moves: { pressurise: [act('open')], shut: [{ seconds: 30 }, act('shut')], aftercare: [act('bleed')] },
@@ -135,7 +141,13 @@ const hands: Readonly<Record<Id, HandRow>> = {
   'anaes.circle': {
     rig: 'circuit',
     moves: circuitMoves,
-    truth: { none: 'pass', 'absorber seal': 'fail', 'hose crack': 'fail', 'relief valve sticks': 'fail', 'sticking disc': { steady: 'pass', 'small-animal': 'pass', human: 'pass', disposable: 'fail' } },
+    truth: {
+      none: 'pass',
+      'absorber seal': 'fail',
+      'hose crack': 'fail',
+      'relief valve sticks': 'fail',
+      'sticking disc': { steady: 'pass', 'small-animal': 'pass', human: 'pass', disposable: 'fail' },
+    },
   },
   'anaes.t-piece': { rig: 'circuit', moves: circuitMoves, truth: { none: 'pass', 'hose crack': 'fail', 'valve opens early': 'fail' } },
   'anaes.mapleson-a': { rig: 'circuit', moves: circuitMoves, truth: { none: 'pass', 'hose crack': 'fail', 'inner limb loose': 'fail' } },
@@ -178,21 +190,49 @@ const hands: Readonly<Record<Id, HandRow>> = {
       'crack inside': 'fail',
     },
   },
-  'cyl.direct-expansion': { rig: 'jacket', moves: jacketMoves, truth: { none: 'pass', 'wall has yielded': 'fail', 'rig fitting': 'void', 'crack inside': 'fail' } },
-  'cyl.visual': { rig: 'article', moves: {}, truth: { none: 'pass', dent: 'fail', 'heat mark': 'fail', 'pitting inside': 'fail', 'worn threads': 'fail', 'past its life': 'fail' } },
+  'cyl.direct-expansion': {
+    rig: 'jacket',
+    moves: jacketMoves,
+    truth: { none: 'pass', 'wall has yielded': 'fail', 'rig fitting': 'void', 'crack inside': 'fail' },
+  },
+  'cyl.visual': {
+    rig: 'article',
+    moves: {},
+    truth: { none: 'pass', dent: 'fail', 'heat mark': 'fail', 'pitting inside': 'fail', 'worn threads': 'fail', 'past its life': 'fail' },
+  },
   'tank.ibc': {
     rig: 'ibc',
-    moves: { 'relief-out': [act('join')], pressurise: [aim('fill')], 'supply-off': [{ seconds: 150 }, act('shut')], 'pressure-on': [aim('fill')], aftercare: [act('bleed')] },
+    moves: {
+      'relief-out': [act('join')],
+      pressurise: [aim('fill')],
+      'supply-off': [{ seconds: 150 }, act('shut')],
+      'pressure-on': [aim('fill')],
+      aftercare: [act('bleed')],
+    },
     truth: { none: 'pass', 'manhole gasket': 'fail', 'outlet valve': 'fail', 'not gas-free': 'void' },
   },
   'tank.vapour-10': {
     rig: 'vapour-tank',
-    moves: { blind: [act('blank')], 'assembly-up': [aim('fill')], pressure: [act('join')], ...filled('nitrogen', 'settle', 'trim'), 'pressure:start': [{ seconds: 150 }], 'let-down': [act('bleed')] },
+    moves: {
+      blind: [act('blank')],
+      'assembly-up': [aim('fill')],
+      pressure: [act('join')],
+      ...filled('nitrogen', 'settle', 'trim'),
+      'pressure:start': [{ seconds: 150 }],
+      'let-down': [act('bleed')],
+    },
     truth: { none: 'pass', 'cap left off': 'fail', 'vent cap': 'fail', 'drop-tube adapter': 'fail', 'assembly hose': 'void', 'sun on the vent': 'undecided' },
   },
   'tank.vapour-2': {
     rig: 'vapour-tank',
-    moves: { blind: [act('blank')], 'assembly-up': [aim('fill')], pressure: [act('join')], ...filled('nitrogen', 'settle', 'trim'), 'pressure:start': [{ seconds: 150 }], 'let-down': [act('bleed')] },
+    moves: {
+      blind: [act('blank')],
+      'assembly-up': [aim('fill')],
+      pressure: [act('join')],
+      ...filled('nitrogen', 'settle', 'trim'),
+      'pressure:start': [{ seconds: 150 }],
+      'let-down': [act('bleed')],
+    },
     truth: { none: 'pass', 'vent cap': 'fail', 'assembly hose': 'void' },
   },
   'tank.cargo': {
@@ -244,7 +284,7 @@ const hands: Readonly<Record<Id, HandRow>> = {
   'store.half-life': {
     rig: 'store',
     moves: { fill: [aim('fill')], shut: [act('shut')], trim: [aim('trim')], start: [act('shut')], aftercare: [act('bleed')] },
-    truth: { none: 'pass', 'hatch seal': 'fail', 'fan inlet': 'fail', 'perished rubber': 'fail' },
+    truth: { none: 'pass', 'hatch seal': 'fail', 'fan inlet': 'fail', 'morning sun': 'undecided', 'perished rubber': 'fail' },
   },
 };
 

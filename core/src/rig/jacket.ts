@@ -80,11 +80,7 @@ export const jacketRig: Rig<JacketState> = {
   step: (s, dtS) => {
     const leak = s.mode === 'rig' ? (s.pressure * (s.fault.rigLeak ?? 0.0005) * dtS) / 60 : 0;
     const pressure =
-      s.aim > s.highest
-        ? Math.min(s.aim, s.pressure + RAISE_BAR_S * BAR * dtS)
-        : s.aim === 0
-          ? s.pressure * Math.exp(-dtS / RELEASE_S)
-          : s.pressure - leak;
+      s.aim > s.highest ? Math.min(s.aim, s.pressure + RAISE_BAR_S * BAR * dtS) : s.aim === 0 ? s.pressure * Math.exp(-dtS / RELEASE_S) : s.pressure - leak;
     return { ...s, pressure, highest: Math.max(s.highest, pressure) };
   },
   act: (s, { act, to = 0 }) => {

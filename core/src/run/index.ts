@@ -1,6 +1,7 @@
 export type * from './event';
 export { fold, foldAll } from './fold';
 export { endedBy, findingsOf, judge, requiredStages, verdictWord, type RunResult } from './judge';
+export { merged } from './merged';
 export { may, type Refusal, type RefusalCode } from './may';
 export { next, taskNow, type Next } from './next';
 export { planOfRun } from './planOfRun';

@@ -6,6 +6,9 @@ import { items, type Trail } from './trail';
 
 const sorted = new WeakMap<Trail<Chunk>, readonly Reading[]>();
 
+const inOrder = (a: Reading, b: Reading): number => a.at - b.at || Number(a.typed) - Number(b.typed);
+const readingsIn = (c: Chunk): Reading[] => c.values.map((value, i) => ({ at: c.at + i * c.everyMs, value, unit: c.unit, typed: c.typed, event: c.event }));
+
 /**
  * Every reading of a channel in order of time. Sources interleave as the network pleases; findings must not depend on it, so time decides
  * and, at equal times, the typed reading comes after the instrument's.
@@ -15,10 +18,13 @@ export function readingsOf(state: RunState, channel: Channel): readonly Reading[
   if (!trail) return [];
   const kept = sorted.get(trail);
   if (kept) return kept;
-  const all = items(trail).flatMap((c) =>
-    c.values.map((value, i): Reading => ({ at: c.at + i * c.everyMs, value, unit: c.unit, typed: c.typed, event: c.event })),
-  );
-  const ordered = all.sort((a, b) => a.at - b.at || Number(a.typed) - Number(b.typed));
+  const before = trail.before && sorted.get(trail.before);
+  const fresh = readingsIn(trail.item);
+  const [last, first] = [before?.at(-1), fresh[0]];
+  const follows = before && (!last || !first || inOrder(last, first) <= 0);
+  // Almost always the new chunk follows the old ones: then nothing is sorted again, and the older version's list is let go.
+  const ordered = follows ? before.concat(fresh) : items(trail).flatMap(readingsIn).sort(inOrder);
+  if (follows && trail.before) sorted.delete(trail.before);
   sorted.set(trail, ordered);
   return ordered;
 }

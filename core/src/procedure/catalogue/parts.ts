@@ -19,7 +19,14 @@ export const minutes = (value: number, source: Source = commonPractice): Paramet
 export const item = (id: Id, text: Words, rest: Omit<CheckItem, 'id' | 'text'> = {}): CheckItem => ({ id, text, ...rest });
 export const act = (id: Id, text: Words): Step => ({ id, kind: 'act', text });
 export const wait = (id: Id, s: Id, text: Words): Step => ({ id, kind: 'wait', s, text });
-export const reach = (id: Id, channel: Id, low: Id, high: Id, text: Words): Extract<Step, { kind: 'reach' }> => ({ id, kind: 'reach', channel, low, high, text });
+export const reach = (id: Id, channel: Id, low: Id, high: Id, text: Words): Extract<Step, { kind: 'reach' }> => ({
+  id,
+  kind: 'reach',
+  channel,
+  low,
+  high,
+  text,
+});
 
 type More = Partial<Pick<Stage, 'when' | 'attempts' | 'onFail'>>;
 
