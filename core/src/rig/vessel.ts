@@ -55,6 +55,7 @@ export interface VesselState {
 const KIT_SHARE = 0.003;
 const KIT_SOAK_S = 2;
 const NEAR_SHARE = 0.05; // the hand begins to throttle this far from its aim
+const TRIM_SHARE = 0.2; // and closer still when it trims
 const LET_DOWN_SHARE = 0.25;
 const mol = (m3: number, kelvin: number): number => (P0 * m3) / (R * kelvin);
 
@@ -89,7 +90,8 @@ export function vesselRig(spec: VesselSpec): Rig<VesselState> {
   const tapFlow = (s: VesselState): number => {
     if (s.tap.kind === 'shut') return 0;
     const missing = s.tap.to - shown(s);
-    const share = Math.max(-1, Math.min(1, missing / near)) * (s.blanked ? KIT_SHARE : 1);
+    const within = s.tap.kind === 'trim' ? near * TRIM_SHARE : near;
+    const share = Math.max(-1, Math.min(1, missing / within)) * (s.blanked ? KIT_SHARE : 1);
     const suction = spec.testPa < 0;
     const pump = Math.sign(missing) === Math.sign(spec.testPa);
     if (s.tap.kind === 'bleed') return pump ? 0 : share * supply * LET_DOWN_SHARE;

@@ -197,8 +197,8 @@ export const valveRelief: Procedure = {
       'Seat',
       [
         reach('seat-up', 'pressure', 'seatLow', 'seatHigh', 'Bring it to the seat pressure'),
-        act('seat-isolate', 'Isolate, soap at the seat'),
         wait('seat-settle', 'settle', 'Let it stand'),
+        act('seat-isolate', 'Isolate, soap at the seat'),
       ],
       {
         kind: 'decay',

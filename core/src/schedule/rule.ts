@@ -1,0 +1,133 @@
+import { Temporal } from 'temporal-polyfill';
+import { isInterval, nextDue } from './due';
+
+/** A calendar rule with everything that the trade's rules differ in. */
+export interface ScheduleRule {
+  /** ISO 8601 duration of years, months, weeks and days. */
+  readonly interval: string;
+  /**
+   * `rolling` from the day it was done; `anchored` by whole intervals from a fixed day; `window` keeps the anchor when it was done within `early` before the
+   * due day, and takes the day it was done as the new anchor when it was done earlier or late, so that no gap grows past interval and window.
+   */
+  readonly counting: 'rolling' | 'anchored' | 'window';
+  /** ISO date: the fixed day of an anchored rule. */
+  readonly anchor?: string;
+  /** ISO 8601 duration; how early it may be done and keep its anchor. */
+  readonly early?: string;
+  /** A month stamp is due at the end of its month; a day is due on the day. */
+  readonly stamp: 'day' | 'month';
+}
+
+const date = (text: string): Temporal.PlainDate => Temporal.PlainDate.from(text);
+
+/** The last day of a date's month. */
+export function endOfMonth(day: string): string {
+  const d = date(day);
+  return d.with({ day: d.daysInMonth }).toString();
+}
+
+/** A day by the rule's stamp: itself, or the last of its month. */
+function stamped(rule: ScheduleRule, day: string): string {
+  return rule.stamp === 'month' ? endOfMonth(day) : day;
+}
+
+function add(day: string, interval: string): string {
+  if (!isInterval(interval)) throw new RangeError(`not a calendar interval: ${interval}`);
+  return date(day).add(Temporal.Duration.from(interval)).toString();
+}
+
+/** The first day on which a test counts for a due day: within the early window, or any day where there is none. */
+export function earliestFor(rule: ScheduleRule, dueOn: string): string | null {
+  return rule.early === undefined ? null : date(dueOn).subtract(Temporal.Duration.from(rule.early)).toString();
+}
+
+/**
+ * The due day after a test.
+ * @param dueOn the day it had been due, where there was one; a window rule needs it
+ * @throws RangeError on a malformed interval, or an anchored rule without its anchor
+ * @example dueAfter({ interval: 'P5Y', counting: 'rolling', stamp: 'month' }, '2021-03-09') // '2026-03-31'
+ * @example dueAfter({ interval: 'P1Y', counting: 'window', early: 'P1M', stamp: 'day' }, '2025-02-20', '2025-03-15') // '2026-03-15'
+ */
+export function dueAfter(rule: ScheduleRule, doneOn: string, dueOn?: string): string {
+  if (rule.counting === 'rolling') return stamped(rule, add(doneOn, rule.interval));
+  if (rule.counting === 'anchored') {
+    if (rule.anchor === undefined) throw new RangeError('an anchored rule needs its anchor');
+    return stamped(rule, nextDue({ interval: rule.interval, counting: 'anchored', anchor: rule.anchor }, doneOn));
+  }
+  const opens = dueOn === undefined ? null : earliestFor(rule, dueOn);
+  const keeps = dueOn !== undefined && doneOn <= dueOn && (opens === null || doneOn >= opens);
+  return stamped(rule, add(keeps ? dueOn : doneOn, rule.interval));
+}
+
+/**
+ * The last day that a month stamp stands for: `YYYY-MM` plus an interval is valid through the end of that month.
+ * @example stampValidThrough('2021-03', 'P5Y') // '2026-03-31'
+ */
+export function stampValidThrough(stamp: string, interval: string): string {
+  if (!/^\d{4}-\d{2}$/.test(stamp)) throw new RangeError(`not a month stamp: ${stamp}`);
+  return endOfMonth(add(`${stamp}-01`, interval));
+}
+
+/** What life an item still has: its end by date of manufacture, or null where it is not limited. */
+export function lifeEnd(manufactured: string, life: string | null): string | null {
+  if (life === null) return null;
+  return /^\d{4}-\d{2}$/.test(manufactured) ? stampValidThrough(manufactured, life) : add(manufactured, life);
+}
+
+/** Whether something is still on time: the due day itself is. */
+export function onTime(dueOn: string, on: string): boolean {
+  return on <= dueOn;
+}
+
+/** When something is owed besides by the calendar. */
+export type UseTrigger = 'beforeUse' | 'afterUse' | 'afterRepair';
+
+/** What has happened to an item, each an ISO instant or date of one kind, or null. */
+export interface ItemHistory {
+  readonly done: string | null;
+  readonly used: string | null;
+  readonly repaired: string | null;
+}
+
+/**
+ * Whether a check is owed by what happened: before use, unless it was done after the last use; after use or repair, until it was done after it.
+ * @example owedByUse('afterUse', { done: '2026-01-01', used: '2026-02-01', repaired: null }) // true
+ */
+export function owedByUse(trigger: UseTrigger, { done, used, repaired }: ItemHistory): boolean {
+  const since = trigger === 'afterRepair' ? repaired : used;
+  if (trigger === 'beforeUse') return done === null || (used !== null && done <= used);
+  return since !== null && (done === null || done <= since);
+}
+
+/** How a rule treats a cylinder or tank that was filled before its test fell due. */
+export type FilledRule = 'untilEmptied' | 'months' | 'blocked';
+
+/** May it be filled on a day? Up to the due day, and not after. */
+export function mayBeFilled(dueOn: string, on: string): boolean {
+  return on <= dueOn;
+}
+
+/**
+ * May it be used, or carried, after its test fell due, because it was filled before?
+ * @param months for the rule `months`: how long after the due day
+ * @example mayStayFilled('untilEmptied', '2026-03-20', '2026-03-31', '2026-09-01') // true
+ */
+export function mayStayFilled(rule: FilledRule, filledOn: string, dueOn: string, on: string, months = 3): boolean {
+  if (on <= dueOn) return true;
+  if (rule === 'blocked' || filledOn > dueOn) return false;
+  return rule === 'untilEmptied' || on <= date(dueOn).add({ months }).toString();
+}
+
+/**
+ * Hours from one instant to another, for preconditions such as eight hours since the last delivery.
+ * @throws RangeError for what is no ISO 8601 instant
+ * @example hoursBetween('2026-11-25T00:00:00Z', '2026-11-25T08:30:00Z') // 8.5
+ */
+export function hoursBetween(from: string, to: string): number {
+  return Temporal.Instant.from(from).until(Temporal.Instant.from(to)).total('hours');
+}
+
+/** Whether a moment lies between sunset and half an hour after sunrise, each an ISO instant. Source: CARB TP-201.3, from memory. */
+export function withinNight(at: string, sunset: string, sunrise: string): boolean {
+  return hoursBetween(sunset, at) >= 0 && hoursBetween(at, sunrise) >= -0.5;
+}

@@ -1,0 +1,3 @@
+import { carriedOut } from './cases';
+
+carriedOut('brakes.applied-loss', 'brakes.whole');

@@ -1,0 +1,27 @@
+import { describe, expect, it } from 'vitest';
+import { practiceRun } from '../../src/practice';
+import { procedureById } from '../../src/procedure';
+import { rigFor, truthOf } from '../../src/rig';
+import { findingInWords, judge } from '../../src/run';
+
+/**
+ * Every rule set of a procedure, carried out on its rig with every fault that it can meet, must come to the rig's hidden truth: what is sound passes, every
+ * seeded fault is found, and what says nothing of the item is void.
+ */
+export function carriedOut(...procedures: readonly string[]): void {
+  describe.each(procedures)('%s on its rig', (id) => {
+    const procedure = procedureById(id);
+    const rig = rigFor(id) ?? '';
+    it('is in the catalogue, with a rig', () => {
+      expect(procedure).toBeDefined();
+      expect(rig).not.toBe('');
+    });
+    const cases = (procedure?.ruleSets ?? []).flatMap((r) => Object.entries(truthOf(id, r.id)).map(([fault, truth]) => [r.id, fault, truth] as const));
+    it.each(cases)('%s, %s: %s', { timeout: 60_000 }, (ruleSet, fault, truth) => {
+      const { plan, state } = practiceRun(id, ruleSet, rig, fault);
+      const { verdict, findings } = judge(plan, state);
+      expect(verdict, findings.filter((f) => f.verdict !== 'pass').map((f) => `${f.stage}: ${f.verdict}, ${findingInWords(f)}`).join('\n')).toBe(truth); // prettier-ignore
+      expect(findings.every((f) => f.engine !== '' && f.reasons.length > 0)).toBe(true);
+    });
+  });
+}

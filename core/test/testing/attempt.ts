@@ -1,0 +1,92 @@
+import { judgeStage, type ChannelInstrument, type Finding, type Reading, type StageRecord } from '../../src/method';
+import { makePlan, procedureById, type AttributesByRole, type Grade, type Plan, type Procedure, type Stage } from '../../src/procedure';
+
+export interface Written {
+  /** By channel: seconds, value. In the channel's unit. */
+  readonly readings?: Readonly<Record<string, readonly (readonly [number, number])[]>>;
+  readonly marks?: Readonly<Record<string, number>>;
+  readonly answers?: Readonly<Record<string, 'yes' | 'no' | 'notApplicable'>>;
+  readonly spots?: readonly (readonly [string, Grade])[];
+  /** Steps that were never marked. */
+  readonly undone?: readonly string[];
+  readonly ended?: number | null;
+  readonly attempt?: number;
+  readonly typed?: boolean;
+  readonly gaps?: StageRecord['gaps'];
+  readonly instruments?: Readonly<Record<string, Partial<ChannelInstrument>>>;
+}
+
+export function planOf(procedure: Procedure | string, ruleSet: string, assets: AttributesByRole, on?: string): Plan {
+  const document = typeof procedure === 'string' ? procedureById(procedure) : procedure;
+  const made = document && makePlan(document, 'd', ruleSet, assets, on);
+  if (!made?.ok) throw new Error(JSON.stringify(made));
+  return made.plan;
+}
+
+export function stageOf(plan: Plan, id: string): Stage {
+  const stage = plan.stages.find((s) => s.id === id);
+  if (!stage) throw new Error(`no stage ${id}`);
+  return stage;
+}
+
+/** One attempt at a stage, written down by hand: every step is marked in its order from the beginning on, half a second apart, unless `marks` says when. */
+export function recordFor(plan: Plan, stageId: string, w: Written): StageRecord {
+  const stage = stageOf(plan, stageId);
+  const steps = Object.fromEntries(stage.steps.filter((s) => !w.undone?.includes(s.id)).map((s, i) => [s.id, (i + 1) / 2]));
+  const marks = Object.entries({ ...steps, ...w.marks }).map(([mark, s]) => ({ mark, at: s * 1000, event: `mark ${mark}` }));
+  const readings = Object.fromEntries(
+    Object.entries(w.readings ?? {}).map(([channel, list]) => [
+      channel,
+      list.map(([s, value], i): Reading => ({
+        at: s * 1000,
+        value,
+        unit: plan.procedure.channels[channel]?.unit ?? '1',
+        typed: w.typed ?? false,
+        event: `${channel} ${i}`,
+      })),
+    ]),
+  );
+  return {
+    attempt: w.attempt ?? 1,
+    beganAt: 0,
+    endedAt: w.ended === undefined ? 1e6 : w.ended === null ? null : w.ended * 1000,
+    endReason: null,
+    marks: marks.sort((a, b) => a.at - b.at),
+    answers: Object.fromEntries(
+      Object.entries(w.answers ?? {}).map(([item, answer], i) => [item, { answer, reason: answer === 'yes' ? null : 'so', at: i, event: `answer ${item}` }]),
+    ),
+    spots: Object.fromEntries((w.spots ?? []).map(([spot, grade], i) => [spot, { grade, firstAt: i + 1, event: `spot ${spot}` }])),
+    readings,
+    disturbances: [],
+    gaps: w.gaps ?? [],
+    typedTimingMs: 0,
+  };
+}
+
+/** A gauge for each channel: fine, wide, in calibration. */
+export function instrumentsFor(plan: Plan, changes: Written['instruments'] = {}): Readonly<Record<string, ChannelInstrument>> {
+  return Object.fromEntries(
+    Object.entries(plan.procedure.channels).map(([channel, { unit }]) => {
+      const q = (value: number) => ({ value, unit });
+      return [
+        channel,
+        { fitted: false, low: q(-1e6), high: q(1e6), resolution: q(0.001), accuracy: q(0.001), correlation: 0.9, inCalibration: true, ...changes[channel] },
+      ];
+    }),
+  );
+}
+
+/** What a stage finds. */
+export function found(plan: Plan, stageId: string, w: Written): readonly Finding[] {
+  return judgeStage(plan, stageOf(plan, stageId), recordFor(plan, stageId, w), instrumentsFor(plan, w.instruments));
+}
+
+/** The only finding, or the one of a channel or limit. */
+export function only(findings: readonly Finding[], which?: string): Finding {
+  const list = which === undefined ? findings : findings.filter((f) => f.channel === which || f.limit?.id === which);
+  const [first] = list;
+  if (!first || list.length > 1) throw new Error(`${list.length} findings: ${JSON.stringify(findings.map((f) => [f.channel, f.limit?.id, f.verdict]))}`);
+  return first;
+}
+
+export const codes = (f: Finding): readonly string[] => f.reasons.map((r) => r.code);
