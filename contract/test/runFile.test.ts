@@ -1,6 +1,6 @@
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { perform } from '@grellin/core/practice';
-import { makePlan, procedureById, type RunEvent } from '@grellin/core';
+import { catalogue, makePlan, procedureById, type RunEvent } from '@grellin/core';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
@@ -8,7 +8,8 @@ import { eventSchema, judgeRunFile, Malformed, parse, runFileJsonSchema } from '
 
 type Plain = Record<string, unknown>;
 const sample = (name: string): Plain => JSON.parse(readFileSync(new URL(`../../docs/samples/${name}`, import.meta.url), 'utf8')) as Plain;
-const samples = ['suit-inflation-pass.json', 'suit-inflation-fail.json', 'brakes-applied-loss-pass.json', 'brakes-applied-loss-fail.json'];
+const samples = readdirSync(new URL('../../docs/samples', import.meta.url));
+const named = (id: string, verdict: string): string => `${id.replace('.', '-')}-${verdict}.json`;
 const published = JSON.parse(readFileSync(new URL('../../docs/run-file.schema.json', import.meta.url), 'utf8')) as Plain;
 const ajv = new Ajv2020({ strict: false, allErrors: true });
 const valid = ajv.compile(published);
@@ -28,9 +29,19 @@ function flawOf(file: unknown): { path: string; code: string } | 'none' {
 describe('the run file', () => {
   it.each(samples)('%s is judged as its name says and keeps the published JSON Schema', (name) => {
     const file = sample(name);
-    expect(judgeRunFile(file).verdict).toBe(name.includes('pass') ? 'pass' : 'fail');
+    expect(judgeRunFile(file).verdict).toBe(/-(\w+)\.json$/.exec(name)?.[1]);
     expect(valid(file), JSON.stringify(valid.errors)).toBe(true);
   });
+
+  it.each(catalogue.map((p) => [p.id, p] as const))(
+    'has a pass, a fail and a void of %s, and one that cannot tell where a test instrument measures',
+    (id, p) => {
+      for (const verdict of ['pass', 'fail', 'void']) expect(samples).toContain(named(id, verdict));
+      const tested = sample(named(id, 'pass'))['instruments'] as Record<string, { fitted: boolean }>;
+      const measures = p.stages.some((s) => ['decay', 'makeUpFlow', 'expansion', 'relief', 'stroke'].includes(s.method.kind));
+      if (measures && Object.values(tested).some((i) => !i.fitted)) expect(samples).toContain(named(id, 'undecided'));
+    },
+  );
 
   it('publishes the JSON Schema that the contract makes', () => expect(published).toEqual(JSON.parse(JSON.stringify(runFileJsonSchema()))));
 

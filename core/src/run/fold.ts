@@ -2,10 +2,15 @@ import type { EventOf, RunEvent } from './event';
 import { emptyRun, openAttempt, type Attempt, type Chunk, type RunState } from './state';
 import { added, items } from './trail';
 
+/** What a table holds under a name: its own entries alone, so that no name of a prototype's can find anything. */
+function own<T>(table: Readonly<Record<string, T>>, name: string): T | undefined {
+  return Object.hasOwn(table, name) ? table[name] : undefined;
+}
+
 function replaceOpen(state: RunState, change: (open: Attempt) => Attempt): RunState {
   const open = openAttempt(state);
   if (!open) return state; // A statement outside any attempt says nothing about a stage; the history keeps it.
-  const before = state.attempts[open.stage] ?? [];
+  const before = own(state.attempts, open.stage) ?? [];
   return { ...state, attempts: { ...state.attempts, [open.stage]: [...before.slice(0, -1), change(open)] } };
 }
 
@@ -23,11 +28,11 @@ function began(state: RunState, e: EventOf<'began'>): RunState {
     answers: {},
     spots: {},
   };
-  return { ...closed, current: e.stage, attempts: { ...closed.attempts, [e.stage]: [...(closed.attempts[e.stage] ?? []), attempt] } };
+  return { ...closed, current: e.stage, attempts: { ...closed.attempts, [e.stage]: [...(own(closed.attempts, e.stage) ?? []), attempt] } };
 }
 
 function chunked(state: RunState, channel: string, chunk: Chunk): RunState {
-  return { ...state, chunks: { ...state.chunks, [channel]: added(state.chunks[channel] ?? null, chunk) } };
+  return { ...state, chunks: { ...state.chunks, [channel]: added(own(state.chunks, channel) ?? null, chunk) } };
 }
 
 /** The effect of one event on what is known, apart from the bookkeeping that every event shares. */
@@ -55,7 +60,7 @@ function apply(state: RunState, e: RunEvent): RunState {
     case 'spotted':
       return replaceOpen(state, (open) => {
         // The first look keeps its place in the route; a later one, with more air in, may find it worse.
-        const firstAt = open.spots[e.spot]?.firstAt ?? e.at;
+        const firstAt = own(open.spots, e.spot)?.firstAt ?? e.at;
         return { ...open, spots: { ...open.spots, [e.spot]: { grade: e.grade, firstAt, event: e.id } } };
       });
     case 'disturbed':
@@ -82,7 +87,7 @@ export function endOf(e: RunEvent): number {
 
 /** What every event leaves behind, whatever it says: its place in the history, its source's count, the newest time. */
 function noted(before: RunState, after: RunState, e: RunEvent): RunState {
-  const last = before.sources[e.source];
+  const last = own(before.sources, e.source);
   const count = { n: Math.max(e.n, last?.n ?? 0), at: Math.max(endOf(e), last?.at ?? 0) };
   return { ...after, history: added(before.history, e), sources: { ...before.sources, [e.source]: count }, at: Math.max(before.at, endOf(e)) };
 }

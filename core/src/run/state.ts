@@ -74,6 +74,6 @@ export const emptyRun: RunState = {
 
 /** The attempt that statements land in, if one is open. */
 export function openAttempt(state: RunState): Attempt | null {
-  const last = state.current === null ? undefined : state.attempts[state.current]?.at(-1);
+  const last = state.current !== null && Object.hasOwn(state.attempts, state.current) ? state.attempts[state.current]?.at(-1) : undefined;
   return last && last.endedAt === null ? last : null;
 }
