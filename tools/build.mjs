@@ -48,6 +48,7 @@ export async function buildPrograms() {
       logger: join(root, 'tools/src/logger/main.ts'),
       prepare: join(root, 'tools/src/prepare.ts'),
       judge: join(root, 'tools/src/judge.ts'),
+      bench: join(root, 'tools/src/bench.ts'),
       account: join(root, 'tools/src/account.ts'),
     },
     outdir: distFolder,

@@ -1,5 +1,3 @@
-import { solve } from './solve';
-
 /** A break in a trace: the value where the two pieces meet, and its place in samples. */
 export interface Hinge {
   readonly at: number;
@@ -13,78 +11,107 @@ export type Piece = 'line' | 'quadratic';
 /** Step of the first scan, in samples. */
 const COARSE = 1;
 
-/** Σ x^k (k = 0…4) and Σ y·x^k (k = 0…2) over samples, running from the first: any stretch's sums are a difference of two. */
-class RunningSums {
-  private readonly x: Float64Array;
-  private readonly xy: Float64Array;
-  constructor(
-    p: Float64Array,
-    private readonly from: number,
-    to: number,
-    readonly middle: number,
-    readonly origin: number,
-  ) {
-    const n = to - from + 1;
-    this.x = new Float64Array(5 * (n + 1));
-    this.xy = new Float64Array(3 * (n + 1));
-    for (let i = 0; i < n; i++) {
-      const x = from + i - origin;
-      const y = (p[from + i] ?? 0) - middle;
-      let power = 1;
-      for (let k = 0; k < 5; k++) {
-        this.x[5 * (i + 1) + k] = (this.x[5 * i + k] ?? 0) + power;
-        if (k < 3) this.xy[3 * (i + 1) + k] = (this.xy[3 * i + k] ?? 0) + power * y;
-        power *= x;
-      }
+/** Moments of a stretch: Σ x^k for k = 0…4, then Σ y·x^k for k = 0…2. */
+const MOMENTS = 8;
+const POWERS = 5;
+
+/** Moments running from the first sample: any stretch's are a difference of two. The scan below asks thousands of times, so nothing here makes an object. */
+function runningMoments(p: Float64Array, from: number, to: number, origin: number, middle: number): Float64Array {
+  const n = to - from + 1;
+  const sums = new Float64Array(MOMENTS * (n + 1));
+  for (let i = 0; i < n; i++) {
+    const x = from + i - origin;
+    const y = (p[from + i] ?? 0) - middle;
+    let power = 1;
+    for (let k = 0; k < POWERS; k++) {
+      sums[MOMENTS * (i + 1) + k] = (sums[MOMENTS * i + k] ?? 0) + power;
+      if (k < 3) sums[MOMENTS * (i + 1) + POWERS + k] = (sums[MOMENTS * i + POWERS + k] ?? 0) + power * y;
+      power *= x;
     }
   }
+  return sums;
+}
 
-  /** The sums over samples a..b−1, about a place t: shifted by the binomial theorem. */
-  about(t: number, a: number, b: number): { readonly m: readonly number[]; readonly v: readonly number[] } {
-    const d = t - this.origin;
-    const raw = (array: Float64Array, width: number, k: number): number =>
-      (array[width * (b - this.from) + k] ?? 0) - (array[width * (a - this.from) + k] ?? 0);
-    const shifted = (array: Float64Array, width: number, k: number): number => {
-      let sum = 0;
-      let binomial = 1;
+const binomials = [[1], [1, 1], [1, 2, 1], [1, 3, 3, 1], [1, 4, 6, 4, 1]] as const;
+
+/** The moments of places a..b−1 (counted from the first sample) about a place d from the origin, by the binomial theorem. */
+function momentsAbout(sums: Float64Array, a: number, b: number, d: number, out: Float64Array): void {
+  for (let first = 0, count = POWERS; first < MOMENTS; first += POWERS, count = 3)
+    for (let k = 0; k < count; k++) {
+      const row = binomials[k] ?? [];
+      let total = 0;
+      let shift = 1; // (−d)^(k−j), from j = k downwards
       for (let j = k; j >= 0; j--) {
-        sum += binomial * raw(array, width, j) * Math.pow(-d, k - j);
-        binomial = (binomial * j) / (k - j + 1);
+        const raw = (sums[MOMENTS * b + first + j] ?? 0) - (sums[MOMENTS * a + first + j] ?? 0);
+        total += (row[j] ?? 0) * raw * shift;
+        shift *= -d;
       }
-      return sum;
-    };
-    return { m: [0, 1, 2, 3, 4].map((k) => shifted(this.x, 5, k)), v: [0, 1, 2].map((k) => shifted(this.xy, 3, k)) };
+      out[first + k] = total;
+    }
+}
+
+/** A system of at most five equations with its right side, in one array; solved in its place, the answer left in `answer`. */
+const SIZE = 5;
+class Scratch {
+  readonly left = new Float64Array(MOMENTS);
+  readonly right = new Float64Array(MOMENTS);
+  readonly rows = new Float64Array(SIZE * (SIZE + 1));
+  readonly answer = new Float64Array(SIZE);
+
+  at(r: number, c: number): number {
+    return this.rows[r * (SIZE + 1) + c] ?? 0;
+  }
+  put(r: number, c: number, v: number): void {
+    this.rows[r * (SIZE + 1) + c] = v;
+  }
+
+  /** Elimination without pivots: the matrix is one of least squares, symmetric and positive. False when it is not. */
+  solved(n: number): boolean {
+    for (let col = 0; col < n; col++) {
+      const top = this.at(col, col);
+      if (!(top > 0)) return false;
+      for (let r = col + 1; r < n; r++) {
+        const factor = this.at(r, col) / top;
+        for (let c = col; c <= SIZE; c++) this.put(r, c, this.at(r, c) - factor * this.at(col, c));
+      }
+    }
+    for (let r = n - 1; r >= 0; r--) {
+      let v = this.at(r, SIZE);
+      for (let c = r + 1; c < n; c++) v -= this.at(r, c) * (this.answer[c] ?? 0);
+      this.answer[r] = v / this.at(r, r);
+    }
+    return true;
   }
 }
 
-const powers = (piece: Piece): readonly number[] => (piece === 'line' ? [1] : [1, 2]);
-
-/** Least squares of a continuous hinge with its break at a given place: what it explains, from the sums alone. */
-function fitAt(sums: RunningSums, from: number, to: number, at: number, left: Piece, right: Piece): { value: number; explained: number } | null {
-  const cut = Math.min(to + 1, Math.max(from, Math.ceil(at)));
-  const l = sums.about(at, from, cut);
-  const r = sums.about(at, cut, to + 1);
-  // The constant is shared by both sides; every other column lives on one side only.
-  const columns = [...powers(left).map((k) => ({ k, side: l })), ...powers(right).map((k) => ({ k, side: r }))];
-  const size = columns.length + 1;
-  const jj = Array.from({ length: size }, () => new Array<number>(size).fill(0));
-  const jy = new Array<number>(size).fill(0);
-  const set = (i: number, j: number, v: number): void => {
-    const row = jj[i];
-    if (row) row[j] = v;
-  };
-  set(0, 0, (l.m[0] ?? 0) + (r.m[0] ?? 0));
-  jy[0] = (l.v[0] ?? 0) + (r.v[0] ?? 0);
-  columns.forEach((c, i) => {
-    set(0, i + 1, c.side.m[c.k] ?? 0);
-    set(i + 1, 0, c.side.m[c.k] ?? 0);
-    jy[i + 1] = c.side.v[c.k] ?? 0;
-    columns.forEach((d, j) => set(i + 1, j + 1, c.side === d.side ? (c.side.m[c.k + d.k] ?? 0) : 0));
-  });
-  const parameters = solve(jj, jy);
-  if (!parameters) return null;
-  return { value: (parameters[0] ?? 0) + sums.middle, explained: parameters.reduce((sum, v, i) => sum + v * (jy[i] ?? 0), 0) };
+/** What a hinge with its break at a place explains, and its value there; the constant is shared by both sides, every other column lives on one alone. */
+function explainedBy(s: Scratch, leftPowers: number, rightPowers: number): number {
+  const n = 1 + leftPowers + rightPowers;
+  const { left, right } = s;
+  const right0 = 1 + leftPowers;
+  for (let i = 0; i < n; i++) {
+    const onLeft = i > 0 && i < right0;
+    const side = onLeft ? left : right;
+    const power = i === 0 ? 0 : onLeft ? i : i - leftPowers;
+    for (let j = 0; j < n; j++) {
+      const sameSide = i === 0 || j === 0 || onLeft === j < right0;
+      const other = j === 0 ? 0 : j < right0 ? j : j - leftPowers;
+      const from = i > 0 ? side : j > 0 && j < right0 ? left : right;
+      s.put(i, j, i === 0 && j === 0 ? (left[0] ?? 0) + (right[0] ?? 0) : sameSide ? (from[power + other] ?? 0) : 0);
+    }
+    s.put(i, SIZE, i === 0 ? (left[POWERS] ?? 0) + (right[POWERS] ?? 0) : (side[POWERS + power] ?? 0));
+  }
+  const y0 = s.at(0, SIZE);
+  if (!s.solved(n)) return Number.NaN;
+  let explained = (s.answer[0] ?? 0) * y0;
+  for (let i = 1; i < n; i++) {
+    const onLeft = i < right0;
+    explained += (s.answer[i] ?? 0) * ((onLeft ? left : right)[POWERS + (onLeft ? i : i - leftPowers)] ?? 0);
+  }
+  return explained;
 }
+
+const powers = (piece: Piece): number => (piece === 'line' ? 1 : 2);
 
 /**
  * Where a trace breaks from one piece into another, by scanning the break.
@@ -97,16 +124,20 @@ export function hinge(p: Float64Array, from: number, to: number, low: number, hi
   if (to - from < 6) return null;
   const origin = Math.round((low + high) / 2);
   const middle = p[Math.min(to, Math.max(from, origin))] ?? 0;
-  const sums = new RunningSums(p, from, to, middle, origin);
+  const sums = runningMoments(p, from, to, origin, middle);
+  const scratch = new Scratch();
   let yy = 0;
   for (let i = from; i <= to; i++) yy += ((p[i] ?? 0) - middle) ** 2;
   const scan = (a: number, b: number, by: number): Hinge | null => {
-    let best: Hinge | null = null;
+    let [bestAt, most, value] = [Number.NaN, Number.NEGATIVE_INFINITY, 0];
     for (let at = Math.max(a, from + 2); at <= Math.min(b, to - 2); at += by) {
-      const found = fitAt(sums, from, to, at, left, right);
-      if (found && (!best || yy - found.explained < best.squares)) best = { at, value: found.value, squares: yy - found.explained };
+      const cut = Math.ceil(at) - from;
+      momentsAbout(sums, 0, cut, at - origin, scratch.left);
+      momentsAbout(sums, cut, to - from + 1, at - origin, scratch.right);
+      const explained = explainedBy(scratch, powers(left), powers(right));
+      if (explained > most) [bestAt, most, value] = [at, explained, scratch.answer[0] ?? 0];
     }
-    return best;
+    return Number.isNaN(bestAt) ? null : { at: bestAt, value: value + middle, squares: yy - most };
   };
   // Whole samples first, then finely about the best of them: the sum of squares has one valley a sample wide or wider.
   const coarse = scan(low, high, COARSE);

@@ -64,6 +64,17 @@ function noiseOf(p: Float64Array): number {
   return steps.length === 0 ? 0 : (NORMAL_MAD * selected(steps, steps.length >> 1)) / Math.SQRT2;
 }
 
+/** The middle one of nine, which are put in order: by insertion, because nine are too few for a sort to be worth its call. */
+function middleOf(nine: Float64Array): number {
+  for (let i = 1; i < nine.length; i++) {
+    const v = nine[i] ?? 0;
+    let k = i - 1;
+    for (; k >= 0 && (nine[k] ?? 0) > v; k--) nine[k + 1] = nine[k] ?? 0;
+    nine[k + 1] = v;
+  }
+  return nine[HALF_WINDOW] ?? 0;
+}
+
 /** Replaces lone spikes by the median of their neighbours. Source: Hampel identifier (Huber & Ronchetti, Robust Statistics), from memory. */
 function withoutSpikes(p: Float64Array, noise: number): Float64Array {
   const out = p.slice();
@@ -79,10 +90,11 @@ function withoutSpikes(p: Float64Array, noise: number): Float64Array {
     for (let k = first; k < first + window.length && near <= HALF_WINDOW; k++) if (Math.abs((p[k] ?? 0) - here) <= most) near++;
     if (near > HALF_WINDOW) continue;
     for (let k = 0; k < window.length; k++) window[k] = p[first + k] ?? 0;
-    const middle = window.slice().sort()[HALF_WINDOW] ?? 0;
+    const middle = middleOf(window);
+    if (Math.abs(here - middle) <= most) continue;
     for (let k = 0; k < window.length; k++) window[k] = Math.abs((window[k] ?? 0) - middle);
-    const mad = NORMAL_MAD * (window.slice().sort()[HALF_WINDOW] ?? 0);
-    if (Math.abs(here - middle) > SPIKE * mad && Math.abs(here - middle) > most) out[i] = middle;
+    const mad = NORMAL_MAD * middleOf(window);
+    if (Math.abs(here - middle) > SPIKE * mad) out[i] = middle;
   }
   return out;
 }

@@ -31,9 +31,21 @@ function stamped(rule: ScheduleRule, day: string): string {
   return rule.stamp === 'month' ? endOfMonth(day) : day;
 }
 
-function add(day: string, interval: string): string {
+/** Intervals that were read before: a register of a hundred thousand dates has a dozen of them, and reading one costs more than adding it. */
+const read = new Map<string, Temporal.Duration>();
+const MOST_KEPT = 200;
+
+function durationOf(interval: string): Temporal.Duration {
+  const kept = read.get(interval);
+  if (kept) return kept;
   if (!isInterval(interval)) throw new RangeError(`not a calendar interval: ${interval}`);
-  return date(day).add(Temporal.Duration.from(interval)).toString();
+  const duration = Temporal.Duration.from(interval);
+  if (read.size < MOST_KEPT) read.set(interval, duration);
+  return duration;
+}
+
+function add(day: string, interval: string): string {
+  return date(day).add(durationOf(interval)).toString();
 }
 
 /** The first day on which a test counts for a due day: within the early window, or any day where there is none. */
