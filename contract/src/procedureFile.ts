@@ -9,7 +9,6 @@ import {
   type Procedure,
   type Requirement,
   type RuleSet,
-  type Source,
   type Stage,
   type Step,
   type Value,
@@ -22,7 +21,10 @@ import { quantitySchema } from './quantity';
 
 /** A document of the procedure language, as an officer writes it: the built-in ones are the same documents. */
 
-const strict = <T extends Parameters<typeof object>[0]>(fields: T) => object(fields).required().noUnknown();
+const strict = (fields: Readonly<Record<string, unknown>>): ObjectSchema<object> =>
+  object(fields as Record<string, Schema>)
+    .required()
+    .noUnknown();
 const only = (): Schema<true | undefined> => bool().oneOf([true]).optional() as Schema<true | undefined>;
 const choice = <T extends string>(...all: readonly T[]) =>
   string<T>()
@@ -46,7 +48,7 @@ const has = (given: unknown, key: string): boolean => typeof given === 'object' 
 
 const allOf = strict({
   all: array()
-    .of(conditionAgain as unknown as Schema<Condition>)
+    .of(conditionAgain)
     .required()
     .max(20, 'long'),
 });
@@ -54,9 +56,7 @@ const isOneOf = strict({
   attribute: ref(),
   is: array()
     .of(
-      byType<string | boolean>((given) => (typeof given === 'boolean' ? bool().required() : words(200)), [bool().required(), words(200)]) as unknown as Schema<
-        string | boolean
-      >,
+      byType<string | boolean>((given) => (typeof given === 'boolean' ? bool().required() : words(200)), [bool().required(), words(200)]),
     )
     .required()
     .min(1, 'short'),
@@ -207,7 +207,7 @@ const stageSchema = as<Stage>(
     onFail: choice('continue', 'endRun'),
     phase: choice('gather', 'precondition', 'look', 'rig', 'test', 'aftercare'),
     steps: array()
-      .of(stepSchema as unknown as Schema<Step>)
+      .of(stepSchema)
       .required()
       .max(50, 'long'),
     method: methodSchema,

@@ -1,3 +1,4 @@
+import { valueAt } from './valueAt';
 import { studentQuantile } from './student';
 
 /** Points of a decay: seconds and gauge pressures, of one length. */
@@ -25,10 +26,10 @@ export interface DecayFit {
 export function logFit({ t, p }: Points, weights: readonly number[]): DecayFit {
   const n = t.length;
   if (n < 3 || p.some((v) => !(v > 0))) throw new RangeError('a log fit needs three points above zero');
-  const w = (i: number): number => weights[i] ?? 0;
+  const w = (i: number): number => valueAt(weights, i);
   const sum = (f: (i: number) => number): number => t.reduce((total, _, i) => total + f(i), 0);
-  const x = (i: number): number => t[i] ?? 0;
-  const y = (i: number): number => Math.log(p[i] ?? 1);
+  const x = (i: number): number => valueAt(t, i);
+  const y = (i: number): number => Math.log(valueAt(p, i));
   const sw = sum(w);
   const mx = sum((i) => w(i) * x(i)) / sw;
   const my = sum((i) => w(i) * y(i)) / sw;
@@ -70,7 +71,7 @@ function start({ t, p }: Points): { p0: number; lambda: number } {
     return { p0, lambda };
   }
   const first = Math.max(...p);
-  return { p0: first, lambda: 1 / Math.max(1, t[t.length - 1] ?? 1) };
+  return { p0: first, lambda: 1 / Math.max(1, valueAt(t, t.length - 1)) };
 }
 
 /**
@@ -85,13 +86,13 @@ export function fitDecay(points: Points): DecayFit {
   const n = t.length;
   if (n < 3 || p.length !== n) throw new RangeError('a decay needs three points');
   let { p0, lambda } = start(points);
-  const residual = (a: number, l: number): number => t.reduce((total, at, i) => total + ((p[i] ?? 0) - a * Math.exp(-l * at)) ** 2, 0);
+  const residual = (a: number, l: number): number => t.reduce((total, at, i) => total + (valueAt(p, i) - a * Math.exp(-l * at)) ** 2, 0);
   const normal = (a: number, l: number): [number, number, number, number, number] => {
     let [aa, al, ll, ra, rl] = [0, 0, 0, 0, 0];
     t.forEach((at, i) => {
       const e = Math.exp(-l * at);
       const d = -a * at * e;
-      const r = (p[i] ?? 0) - a * e;
+      const r = valueAt(p, i) - a * e;
       aa += e * e;
       al += e * d;
       ll += d * d;

@@ -1,3 +1,5 @@
+import { valueAt } from './valueAt';
+
 /** A break in a trace: the value where the two pieces meet, and its place in samples. */
 export interface Hinge {
   readonly at: number;
@@ -21,11 +23,11 @@ function runningMoments(p: Float64Array, from: number, to: number, origin: numbe
   const sums = new Float64Array(MOMENTS * (n + 1));
   for (let i = 0; i < n; i++) {
     const x = from + i - origin;
-    const y = (p[from + i] ?? 0) - middle;
+    const y = valueAt(p, from + i) - middle;
     let power = 1;
     for (let k = 0; k < POWERS; k++) {
-      sums[MOMENTS * (i + 1) + k] = (sums[MOMENTS * i + k] ?? 0) + power;
-      if (k < 3) sums[MOMENTS * (i + 1) + POWERS + k] = (sums[MOMENTS * i + POWERS + k] ?? 0) + power * y;
+      sums[MOMENTS * (i + 1) + k] = valueAt(sums, MOMENTS * i + k) + power;
+      if (k < 3) sums[MOMENTS * (i + 1) + POWERS + k] = valueAt(sums, MOMENTS * i + POWERS + k) + power * y;
       power *= x;
     }
   }
@@ -42,8 +44,8 @@ function momentsAbout(sums: Float64Array, a: number, b: number, d: number, out: 
       let total = 0;
       let shift = 1; // (−d)^(k−j), from j = k downwards
       for (let j = k; j >= 0; j--) {
-        const raw = (sums[MOMENTS * b + first + j] ?? 0) - (sums[MOMENTS * a + first + j] ?? 0);
-        total += (row[j] ?? 0) * raw * shift;
+        const raw = valueAt(sums, MOMENTS * b + first + j) - valueAt(sums, MOMENTS * a + first + j);
+        total += valueAt(row, j) * raw * shift;
         shift *= -d;
       }
       out[first + k] = total;
@@ -59,7 +61,7 @@ class Scratch {
   readonly answer = new Float64Array(SIZE);
 
   at(r: number, c: number): number {
-    return this.rows[r * (SIZE + 1) + c] ?? 0;
+    return valueAt(this.rows, r * (SIZE + 1) + c);
   }
   put(r: number, c: number, v: number): void {
     this.rows[r * (SIZE + 1) + c] = v;
@@ -77,7 +79,7 @@ class Scratch {
     }
     for (let r = n - 1; r >= 0; r--) {
       let v = this.at(r, SIZE);
-      for (let c = r + 1; c < n; c++) v -= this.at(r, c) * (this.answer[c] ?? 0);
+      for (let c = r + 1; c < n; c++) v -= this.at(r, c) * valueAt(this.answer, c);
       this.answer[r] = v / this.at(r, r);
     }
     return true;
@@ -97,16 +99,16 @@ function explainedBy(s: Scratch, leftPowers: number, rightPowers: number): numbe
       const sameSide = i === 0 || j === 0 || onLeft === j < right0;
       const other = j === 0 ? 0 : j < right0 ? j : j - leftPowers;
       const from = i > 0 ? side : j > 0 && j < right0 ? left : right;
-      s.put(i, j, i === 0 && j === 0 ? (left[0] ?? 0) + (right[0] ?? 0) : sameSide ? (from[power + other] ?? 0) : 0);
+      s.put(i, j, i === 0 && j === 0 ? valueAt(left, 0) + valueAt(right, 0) : sameSide ? valueAt(from, power + other) : 0);
     }
-    s.put(i, SIZE, i === 0 ? (left[POWERS] ?? 0) + (right[POWERS] ?? 0) : (side[POWERS + power] ?? 0));
+    s.put(i, SIZE, i === 0 ? valueAt(left, POWERS) + valueAt(right, POWERS) : valueAt(side, POWERS + power));
   }
   const y0 = s.at(0, SIZE);
   if (!s.solved(n)) return Number.NaN;
-  let explained = (s.answer[0] ?? 0) * y0;
+  let explained = valueAt(s.answer, 0) * y0;
   for (let i = 1; i < n; i++) {
     const onLeft = i < right0;
-    explained += (s.answer[i] ?? 0) * ((onLeft ? left : right)[POWERS + (onLeft ? i : i - leftPowers)] ?? 0);
+    explained += valueAt(s.answer, i) * valueAt(onLeft ? left : right, POWERS + (onLeft ? i : i - leftPowers));
   }
   return explained;
 }
@@ -123,11 +125,11 @@ const powers = (piece: Piece): number => (piece === 'line' ? 1 : 2);
 export function hinge(p: Float64Array, from: number, to: number, low: number, high: number, step: number, left: Piece, right: Piece): Hinge | null {
   if (to - from < 6) return null;
   const origin = Math.round((low + high) / 2);
-  const middle = p[Math.min(to, Math.max(from, origin))] ?? 0;
+  const middle = valueAt(p, Math.min(to, Math.max(from, origin)));
   const sums = runningMoments(p, from, to, origin, middle);
   const scratch = new Scratch();
   let yy = 0;
-  for (let i = from; i <= to; i++) yy += ((p[i] ?? 0) - middle) ** 2;
+  for (let i = from; i <= to; i++) yy += (valueAt(p, i) - middle) ** 2;
   const scan = (a: number, b: number, by: number): Hinge | null => {
     let [bestAt, most, value] = [Number.NaN, Number.NEGATIVE_INFINITY, 0];
     for (let at = Math.max(a, from + 2); at <= Math.min(b, to - 2); at += by) {
@@ -135,7 +137,7 @@ export function hinge(p: Float64Array, from: number, to: number, low: number, hi
       momentsAbout(sums, 0, cut, at - origin, scratch.left);
       momentsAbout(sums, cut, to - from + 1, at - origin, scratch.right);
       const explained = explainedBy(scratch, powers(left), powers(right));
-      if (explained > most) [bestAt, most, value] = [at, explained, scratch.answer[0] ?? 0];
+      if (explained > most) [bestAt, most, value] = [at, explained, valueAt(scratch.answer, 0)];
     }
     return Number.isNaN(bestAt) ? null : { at: bestAt, value: value + middle, squares: yy - most };
   };

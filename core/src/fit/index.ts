@@ -4,3 +4,4 @@ export { findLifts, type Lift, type Lifts } from './lift';
 export { chanceAtLeast, predict, type Prediction } from './prediction';
 export { fitSettling, settled, settlingWait, type SettlingFit } from './settling';
 export { fTail, studentCdf, studentQuantile } from './student';
+export { valueAt } from './valueAt';

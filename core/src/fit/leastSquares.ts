@@ -1,3 +1,4 @@
+import { valueAt } from './valueAt';
 import { solve } from './solve';
 
 /** A model of one number and some parameters, with the slopes by each parameter. */
@@ -20,7 +21,7 @@ export interface Fitted {
  */
 export function leastSquares(x: readonly number[], y: readonly number[], model: Model, start: readonly number[]): Fitted | null {
   let b = [...start];
-  const squaresAt = (at: readonly number[]): number => x.reduce((sum, v, i) => sum + ((y[i] ?? 0) - model.value(v, at)) ** 2, 0);
+  const squaresAt = (at: readonly number[]): number => x.reduce((sum, v, i) => sum + (valueAt(y, i) - model.value(v, at)) ** 2, 0);
   let squares = squaresAt(b);
   let damping = 1e-3;
   const normal = (at: readonly number[]): { jj: number[][]; jr: number[] } => {
@@ -28,11 +29,11 @@ export function leastSquares(x: readonly number[], y: readonly number[], model: 
     const jr = at.map(() => 0);
     x.forEach((v, i) => {
       const slopes = model.slopes(v, at);
-      const r = (y[i] ?? 0) - model.value(v, at);
+      const r = valueAt(y, i) - model.value(v, at);
       slopes.forEach((s, a) => {
-        jr[a] = (jr[a] ?? 0) + s * r;
+        jr[a] = valueAt(jr, a) + s * r;
         const row = jj[a];
-        if (row) slopes.forEach((u, c) => (row[c] = (row[c] ?? 0) + s * u));
+        if (row) slopes.forEach((u, c) => (row[c] = valueAt(row, c) + s * u));
       });
     });
     return { jj, jr };
@@ -44,10 +45,10 @@ export function leastSquares(x: readonly number[], y: readonly number[], model: 
       jr,
     );
     if (!step) return null;
-    const next = b.map((v, i) => v + (step[i] ?? 0));
+    const next = b.map((v, i) => v + valueAt(step, i));
     const now = squaresAt(next);
     if (Number.isFinite(now) && now <= squares) {
-      const small = step.every((s, i) => Math.abs(s) <= 1e-11 * (Math.abs(b[i] ?? 0) + 1e-12));
+      const small = step.every((s, i) => Math.abs(s) <= 1e-11 * (Math.abs(valueAt(b, i)) + 1e-12));
       b = next;
       squares = now;
       damping = Math.max(1e-12, damping / 10);
@@ -66,7 +67,7 @@ export function leastSquares(x: readonly number[], y: readonly number[], model: 
       b.map((_, k) => (k === i ? 1 : 0)),
     );
     if (!column) return null;
-    standardErrors.push(Math.sqrt(variance * Math.max(0, column[i] ?? 0)));
+    standardErrors.push(Math.sqrt(variance * Math.max(0, valueAt(column, i))));
   }
   return { parameters: b, standardErrors, squares };
 }

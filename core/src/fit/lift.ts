@@ -1,3 +1,4 @@
+import { valueAt } from './valueAt';
 import { hinge, type Hinge } from './hinge';
 import { fTail } from './student';
 
@@ -37,15 +38,15 @@ function selected(values: Float64Array, k: number): number {
   let low = 0;
   let high = values.length - 1;
   while (low < high) {
-    const pivot = values[(low + high) >> 1] ?? 0;
+    const pivot = valueAt(values, (low + high) >> 1);
     let i = low;
     let j = high;
     while (i <= j) {
-      while ((values[i] ?? 0) < pivot) i++;
-      while ((values[j] ?? 0) > pivot) j--;
+      while (valueAt(values, i) < pivot) i++;
+      while (valueAt(values, j) > pivot) j--;
       if (i <= j) {
-        const kept = values[i] ?? 0;
-        values[i] = values[j] ?? 0;
+        const kept = valueAt(values, i);
+        values[i] = valueAt(values, j);
         values[j] = kept;
         i++;
         j--;
@@ -55,24 +56,24 @@ function selected(values: Float64Array, k: number): number {
     else if (k >= i) low = i;
     else break;
   }
-  return values[k] ?? 0;
+  return valueAt(values, k);
 }
 
 function noiseOf(p: Float64Array): number {
   const steps = new Float64Array(Math.max(0, p.length - 1));
-  for (let i = 0; i < steps.length; i++) steps[i] = Math.abs((p[i + 1] ?? 0) - (p[i] ?? 0));
+  for (let i = 0; i < steps.length; i++) steps[i] = Math.abs(valueAt(p, i + 1) - valueAt(p, i));
   return steps.length === 0 ? 0 : (NORMAL_MAD * selected(steps, steps.length >> 1)) / Math.SQRT2;
 }
 
 /** The middle one of nine, which are put in order: by insertion, because nine are too few for a sort to be worth its call. */
 function middleOf(nine: Float64Array): number {
   for (let i = 1; i < nine.length; i++) {
-    const v = nine[i] ?? 0;
+    const v = valueAt(nine, i);
     let k = i - 1;
-    for (; k >= 0 && (nine[k] ?? 0) > v; k--) nine[k + 1] = nine[k] ?? 0;
+    for (; k >= 0 && valueAt(nine, k) > v; k--) nine[k + 1] = valueAt(nine, k);
     nine[k + 1] = v;
   }
-  return nine[HALF_WINDOW] ?? 0;
+  return valueAt(nine, HALF_WINDOW);
 }
 
 /** Replaces lone spikes by the median of their neighbours. Source: Hampel identifier (Huber & Ronchetti, Robust Statistics), from memory. */
@@ -82,17 +83,17 @@ function withoutSpikes(p: Float64Array, noise: number): Float64Array {
   const window = new Float64Array(2 * HALF_WINDOW + 1);
   if (p.length < window.length) return out;
   for (let i = 0; i < p.length; i++) {
-    const here = p[i] ?? 0;
+    const here = valueAt(p, i);
     // At the ends the window stands still and the sample is not its middle one.
     const first = Math.min(Math.max(0, i - HALF_WINDOW), p.length - window.length);
     // When five of the nine lie within the threshold, the median does too: nothing to replace, and nothing to sort.
     let near = 0;
-    for (let k = first; k < first + window.length && near <= HALF_WINDOW; k++) if (Math.abs((p[k] ?? 0) - here) <= most) near++;
+    for (let k = first; k < first + window.length && near <= HALF_WINDOW; k++) if (Math.abs(valueAt(p, k) - here) <= most) near++;
     if (near > HALF_WINDOW) continue;
-    for (let k = 0; k < window.length; k++) window[k] = p[first + k] ?? 0;
+    for (let k = 0; k < window.length; k++) window[k] = valueAt(p, first + k);
     const middle = middleOf(window);
     if (Math.abs(here - middle) <= most) continue;
-    for (let k = 0; k < window.length; k++) window[k] = Math.abs((window[k] ?? 0) - middle);
+    for (let k = 0; k < window.length; k++) window[k] = Math.abs(valueAt(window, k) - middle);
     const mad = NORMAL_MAD * middleOf(window);
     if (Math.abs(here - middle) > SPIKE * mad) out[i] = middle;
   }
@@ -109,9 +110,9 @@ function sumsOf(p: Float64Array): Sums {
   const y = new Float64Array(p.length + 1);
   const iy = new Float64Array(p.length + 1);
   for (let i = 0; i < p.length; i++) {
-    const v = p[i] ?? 0;
-    y[i + 1] = (y[i] ?? 0) + v;
-    iy[i + 1] = (iy[i] ?? 0) + i * v;
+    const v = valueAt(p, i);
+    y[i + 1] = valueAt(y, i) + v;
+    iy[i + 1] = valueAt(iy, i) + i * v;
   }
   return { y, iy };
 }
@@ -119,8 +120,8 @@ function sumsOf(p: Float64Array): Sums {
 /** Least-squares slope over samples from..to (both included), a sample. */
 function slope({ y, iy }: Sums, from: number, to: number): number {
   const n = to - from + 1;
-  const sy = (y[to + 1] ?? 0) - (y[from] ?? 0);
-  const siy = (iy[to + 1] ?? 0) - (iy[from] ?? 0);
+  const sy = valueAt(y, to + 1) - valueAt(y, from);
+  const siy = valueAt(iy, to + 1) - valueAt(iy, from);
   return (siy - ((from + to) / 2) * sy) / ((n * (n * n - 1)) / 12);
 }
 
@@ -134,7 +135,7 @@ interface Search {
   readonly drop: number;
 }
 
-const mean = ({ sums, m }: Search, i: number): number => ((sums.y[i + 1] ?? 0) - (sums.y[i + 1 - m] ?? 0)) / m;
+const mean = ({ sums, m }: Search, i: number): number => (valueAt(sums.y, i + 1) - valueAt(sums.y, i + 1 - m)) / m;
 
 /** The first place from which the averaged trace stays a drop below its own maximum; the place of that maximum, too. */
 function findDrop(s: Search, from: number): { readonly top: number; readonly max: number; readonly confirmed: number } | null {
@@ -185,9 +186,9 @@ function proportional(s: Search): Lift | null {
   const n = p.length;
   if (n < 40) return null;
   const middle = (n - 1) / 2;
-  const total = sums.y[n] ?? 0;
+  const total = valueAt(sums.y, n);
   const sxx = (n * (n * n - 1)) / 12;
-  const sxy = (sums.iy[n] ?? 0) - middle * total;
+  const sxy = valueAt(sums.iy, n) - middle * total;
   const my = total / n;
   let syy = 0;
   for (const v of p) syy += (v - my) ** 2;
@@ -200,7 +201,7 @@ function proportional(s: Search): Lift | null {
     const h1 = count * first;
     const h2 = count * first * first + (count * (count * count - 1)) / 12;
     const hx = h1 * ((k + n - 1) / 2 - middle) + (count * (count * count - 1)) / 12;
-    const hy = (sums.iy[n] ?? 0) - (sums.iy[k] ?? 0) - tau * (total - (sums.y[k] ?? 0)) - h1 * my;
+    const hy = valueAt(sums.iy, n) - valueAt(sums.iy, k) - tau * (total - valueAt(sums.y, k)) - h1 * my;
     const hh = h2 - (h1 * h1) / n - (hx * hx) / sxx;
     const left = hy - (hx * sxy) / sxx;
     const c = left / hh;

@@ -1,3 +1,4 @@
+import { valueAt } from './valueAt';
 import { ONE_SIDED_95 } from '../uncertainty';
 import { fitDecay, logFit, type Points } from './decayFit';
 import { leastSquares, type Model } from './leastSquares';
@@ -36,7 +37,7 @@ export function fitSettling(points: Points): SettlingFit | null {
   const singleSquares = single.variance * (single.n - 2);
   const half = Math.floor(t.length / 2);
   const late = fitDecay({ t: t.slice(half), p: p.slice(half) });
-  const over = (p[0] ?? 0) - late.p0;
+  const over = valueAt(p, 0) - late.p0;
   let best: ReturnType<typeof leastSquares> = null;
   for (const share of [0.05, 0.1, 0.2]) {
     const begin = [late.p0, late.lambda, over, 1 / (share * (t.at(-1) ?? 1))];

@@ -143,7 +143,10 @@ function answerTo(hand: Hand, p: Practice, item: CheckItem): { readonly answer: 
 
 function hold(hand: Hand, p: Practice, n: Extract<Turn, { kind: 'hold' }>): void {
   const left = Math.max(LINE_MS, n.until - hand.state.at);
-  if (p.breakOff?.stage !== n.stage.id) return hand.wait(left);
+  if (p.breakOff?.stage !== n.stage.id) {
+    hand.wait(left);
+    return;
+  }
   hand.wait(left / 2);
   hand.person({ kind: 'ended', stage: n.stage.id, attempt: n.attempt, reason: p.breakOff.reason });
 }
@@ -194,7 +197,8 @@ function carryOut(hand: Hand, p: Practice, n: Turn): void {
       hand.hand('start');
       return;
     case 'hold':
-      return hold(hand, p, n);
+      hold(hand, p, n);
+      return;
     case 'end':
       hand.person({ kind: 'ended', stage: n.stage.id, attempt: n.attempt });
       return;

@@ -157,7 +157,7 @@ export function vesselRig(spec: VesselSpec): Rig<VesselState> {
       const there = s.tap.kind === 'fill' && Math.abs(shown(next) - s.tap.to) <= near * 0.05;
       if (done) return { ...next, tap: { kind: 'shut' } };
       // A regulated supply holds what it has filled up to until the tap is shut.
-      return there && s.tap.kind === 'fill' ? { ...next, tap: { kind: 'keep', to: s.tap.to } } : next;
+      return there ? { ...next, tap: { kind: 'keep', to: s.tap.to } } : next;
     },
     act: (s, { act, to = 0 }) => {
       switch (act) {

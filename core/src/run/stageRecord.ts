@@ -21,10 +21,10 @@ export function readingsOf(state: RunState, channel: Channel): readonly Reading[
   const before = trail.before && sorted.get(trail.before);
   const fresh = readingsIn(trail.item);
   const [last, first] = [before?.at(-1), fresh[0]];
-  const follows = before && (!last || !first || inOrder(last, first) <= 0);
+  const follows = before !== undefined && before !== null && (!last || !first || inOrder(last, first) <= 0);
   // Almost always the new chunk follows the old ones: then nothing is sorted again, and the older version's list is let go.
   const ordered = follows ? before.concat(fresh) : items(trail).flatMap(readingsIn).sort(inOrder);
-  if (follows && trail.before) sorted.delete(trail.before);
+  if (trail.before) sorted.delete(trail.before);
   sorted.set(trail, ordered);
   return ordered;
 }

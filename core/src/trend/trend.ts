@@ -1,4 +1,4 @@
-import { studentQuantile } from '../fit';
+import { studentQuantile, valueAt } from '../fit';
 
 /** One test: days from the first one, and the share of the allowance it used (1 is all of it). */
 export interface TrendPoint {
@@ -39,7 +39,7 @@ export interface Trend {
 
 const median = (sorted: readonly number[]): number => {
   const middle = sorted.length / 2;
-  return Number.isInteger(middle) ? ((sorted[middle - 1] ?? 0) + (sorted[middle] ?? 0)) / 2 : (sorted[Math.floor(middle)] ?? 0);
+  return Number.isInteger(middle) ? (valueAt(sorted, middle - 1) + valueAt(sorted, middle)) / 2 : valueAt(sorted, Math.floor(middle));
 };
 const ascending = (values: readonly number[]): number[] => [...values].sort((a, b) => a - b);
 

@@ -57,7 +57,7 @@ describe('fits of a decay (Seber & Wild; Bates & Watts; from memory)', () => {
   });
 
   it('agrees with ml-levenberg-marquardt, and its log fit with simple-statistics', () => {
-    const other = levenbergMarquardt({ x: noisy.t as number[], y: noisy.p as number[] }, ([a = 0, l = 0]) => (x: number) => a * Math.exp(-l * x), { initialValues: [250, 0.002], damping: 1e-3, maxIterations: 500, gradientDifference: 1e-7 }); // prettier-ignore
+    const other = levenbergMarquardt({ x: noisy.t, y: noisy.p }, ([a = 0, l = 0]) => (x: number) => a * Math.exp(-l * x), { initialValues: [250, 0.002], damping: 1e-3, maxIterations: 500, gradientDifference: 1e-7 }); // prettier-ignore
     const fit = fitDecay(noisy);
     near(fit.p0, other.parameterValues[0] ?? 0, 1e-4);
     near(fit.lambda, other.parameterValues[1] ?? 0, 1e-4);
