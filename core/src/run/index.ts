@@ -10,4 +10,4 @@ export { emptyRun, openAttempt, type Attempt, type Chunk, type RunState } from '
 export { items } from './trail';
 export { stageTrace, stageUnit, thinned, type Trace } from './trace';
 export { allowanceWedge, type Wedge } from './wedge';
-export { confidenceInWords, findingInWords, limitInWords, headline, reasonInWords, refusalCodes, refusalInWords } from './words';
+export { confidenceInWords, findingInWords, limitInWords, headline, reasonCodes, reasonInWords, refusalCodes, refusalInWords } from './words';

@@ -161,6 +161,9 @@ export function limitInWords(limit: ResolvedLimit): string {
   return `${measureWords[limit.of]} ${opWords[limit.op]} ${showQuantity({ ...limit.resolved, value: Number(limit.resolved.value.toPrecision(6)) })}`;
 }
 
+/** Every code that has its wording. */
+export const reasonCodes: readonly ReasonCode[] = Object.keys(reasonWords) as ReasonCode[];
+
 /** One reason in words. */
 export function reasonInWords(reason: Reason): string {
   return reasonWords[reason.code](reason.values);
