@@ -47,17 +47,12 @@ const valueAgain = within<Value>('value', () => valueSchema);
 const has = (given: unknown, key: string): boolean => typeof given === 'object' && given !== null && Object.hasOwn(given, key);
 
 const allOf = strict({
-  all: array()
-    .of(conditionAgain)
-    .required()
-    .max(20, 'long'),
+  all: array().of(conditionAgain).required().max(20, 'long'),
 });
 const isOneOf = strict({
   attribute: ref(),
   is: array()
-    .of(
-      byType<string | boolean>((given) => (typeof given === 'boolean' ? bool().required() : words(200)), [bool().required(), words(200)]),
-    )
+    .of(byType<string | boolean>((given) => (typeof given === 'boolean' ? bool().required() : words(200)), [bool().required(), words(200)]))
     .required()
     .min(1, 'short'),
 });
@@ -156,7 +151,9 @@ const stepSchema = oneOf<Step>('kind', {
 });
 
 const window = strict({ low: id(), high: id() });
-const gas = strict({ volume: ref().optional(), flexible: only(), temperature: id().optional(), barometer: id().optional() }).optional().default(undefined);
+const gas = strict({ volume: ref().optional(), flexible: only(), breathed: only(), temperature: id().optional(), barometer: id().optional() })
+  .optional()
+  .default(undefined);
 const channels = array().of(id()).required().min(1, 'short').max(20, 'long');
 const item = strict({ id: id(), text: words(), automatic: only(), optional: only(), condemns: only() });
 const methodShapes: { readonly [K in Method['kind']]: ObjectSchema<object> } = {
@@ -206,10 +203,7 @@ const stageSchema = as<Stage>(
     attempts: whole(1, 100),
     onFail: choice('continue', 'endRun'),
     phase: choice('gather', 'precondition', 'look', 'rig', 'test', 'aftercare'),
-    steps: array()
-      .of(stepSchema)
-      .required()
-      .max(50, 'long'),
+    steps: array().of(stepSchema).required().max(50, 'long'),
     method: methodSchema,
   }),
 );

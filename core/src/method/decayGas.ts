@@ -1,7 +1,7 @@
 import { fitSettling, settled, settlingWait, type Points } from '../fit';
-import { correctedLossPa, driftEqualToLoss, equivalentHole, gasEnd, leakFlow, pressurePerKelvin, referenceStates, type GasEnd } from '../physics';
-import { attributeOf, type Channel, type DecayMethod } from '../procedure';
-import { decimal, decimalIn, significant } from '../quantity';
+import { correctedLossPa, decayConstant, driftEqualToLoss, equivalentHole, gasEnd, leakFlow, minutesLost, pressurePerKelvin, referenceStates, timeToPressure, type GasEnd } from '../physics'; // prettier-ignore
+import { attributeOf, type Channel, type DecayMethod, type GasFacts } from '../procedure';
+import { decimal, decimalIn, significant, type Quantity } from '../quantity';
 import type { Attempted, Instruments } from './attempted';
 import type { Figures, Shown } from './decayFigures';
 import type { HoldReadings } from './decayHold';
@@ -14,6 +14,9 @@ type At = Attempted<DecayMethod>;
 /** A leak that is slow on a quick hold shows in fewer points than this only as noise. */
 const SETTLING_POINTS = 40;
 const SETTLING_CHANCE = 0.001;
+/** What a wearer breathes at work, m³/s: 40 L/min, the design rate of the trade. */
+const WORK_RATE = 0.04 / 60;
+
 /** Most points that the settling fit is given: more add time and no knowledge. */
 const FITTED_POINTS = 120;
 
@@ -92,9 +95,21 @@ export function inOtherTerms(at: At, hold: HoldReadings, f: Figures, shown: Show
   if (!(flow > 0)) return found;
   const millilitres = { value: Number((flow * 6e7).toPrecision(4)), unit: 'mL/min' };
   found.push({ code: 'asFlow', values: { flow: millilitres, state: referenceStates.room.id, bound: gas.flexible ? 'lower' : 'exact' } });
+  found.push({ code: 'costs', values: costsOf(gas, flow, start.gaugePa, end.gaugePa, seconds) });
   const hole = equivalentHole(flow, (start.gaugePa + end.gaugePa) / 2);
   if (hole > 0) found.push({ code: 'asHole', values: { diameter: { value: Number((hole * 1000).toPrecision(3)), unit: 'mm' } } });
   return found;
+}
+
+/** What a leak costs: litres a day, how long until half is gone, and minutes of air in an hour where it is breathed from. */
+function costsOf(gas: GasFacts, flow: number, startPa: number, endPa: number, seconds: number): Reason['values'] {
+  const half = startPa > endPa && endPa > 0 ? timeToPressure(startPa, startPa / 2, decayConstant(startPa, endPa, seconds)) : Number.POSITIVE_INFINITY;
+  const q = (value: number, unit: string): Quantity => ({ value: Number(value.toPrecision(3)), unit });
+  return {
+    perDay: q(flow * 86_400 * 1000, 'L'),
+    ...(Number.isFinite(half) ? { half: half < 7200 ? q(half / 60, 'min') : q(half / 3600, 'h') } : {}),
+    ...(gas.breathed ? { air: q(minutesLost(flow, WORK_RATE, 3600), 'min') } : {}),
+  };
 }
 
 /** Whether the pressure was still settling while it was held: shown by two stretches that are not equivalent and a quick term that is no accident. */

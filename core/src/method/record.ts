@@ -96,6 +96,7 @@ export type ReasonCode =
   | 'correctedLoss'
   | 'asFlow'
   | 'asHole'
+  | 'costs'
   | 'stillSettling'
   | 'driftOnly'
   | 'longerHold'

@@ -1,7 +1,18 @@
 export { afterApplication, chokedLeak, compressorEfficiency, compressorRise, lossAtPressure, springBrakeShare } from './airBrake';
 export { bagSize, type BagAdvice } from './bag';
 export { endurance, freeAir, minutesLost, pressureAt, type Endurance } from './contents';
-export { correctedLossPa, decayConstant, gasEnd, leakFlow, logMeanPressure, rewarmingRise, settlingDrop, volumeFromKnownFlow, type GasEnd } from './leakFlow';
+export {
+  correctedLossPa,
+  decayConstant,
+  gasEnd,
+  leakFlow,
+  logMeanPressure,
+  rewarmingRise,
+  settlingDrop,
+  timeToPressure,
+  volumeFromKnownFlow,
+  type GasEnd,
+} from './leakFlow';
 export {
   AIR_DENSITY,
   capillaryThroughput,

@@ -118,6 +118,8 @@ export interface GasFacts {
   readonly volume?: AttributeRef;
   /** Its walls give way, so that a flow from the pressure alone is only a lower bound. */
   readonly flexible?: true;
+  /** Somebody breathes from it: the leak is also said in minutes of air. */
+  readonly breathed?: true;
   /** Channels that read the gas temperature and the barometer, where they are fitted. */
   readonly temperature?: Channel;
   readonly barometer?: Channel;

@@ -48,7 +48,7 @@ export interface SetState {
 function realPressure(mol: number, volume: number, kelvin: number): number {
   const ideal = (mol * R * kelvin) / volume;
   let p = ideal;
-  for (let turn = 0; turn < 12; turn++) p = (p + ideal * airZ(Math.min(p, 4e7), kelvin)) / 2;
+  for (let turn = 0; turn < 40; turn++) p = (p + ideal * airZ(Math.min(p, 4e7), kelvin)) / 2;
   return p - P0;
 }
 

@@ -82,6 +82,12 @@ const reasonWords: Readonly<Record<ReasonCode, (v: Values) => string>> = {
   correctedLoss: (v) => `With the measured drift of temperature and barometer taken off, the loss is ${w(v, 'loss')}`,
   asFlow: (v) => `As a flow ${w(v, 'flow')} at ${w(v, 'state')}${w(v, 'bound') === 'lower' ? ', for rigid walls: a lower bound, because these give way' : ''}`,
   asHole: (v) => `As much as one round hole of ${w(v, 'diameter')} would leak`,
+  costs: (v) =>
+    [
+      `${w(v, 'perDay')} a day`,
+      ...(v['half'] ? [`half of it gone in ${w(v, 'half')}`] : []),
+      ...(v['air'] ? [`${w(v, 'air')} of air in each hour, at 40 L/min`] : []),
+    ].join('; '),
   stillSettling: (v) => `It was still settling (${w(v, 'drop')} on top of the leak): wait ${w(v, 'wait')} longer and hold again`,
   driftOnly: (v) =>
     `Temperature or barometer alone moved it by ${w(v, 'drift')}, more than the whole permitted loss: not to be told (corrected loss ${w(v, 'corrected')})`,

@@ -31,6 +31,7 @@ import {
   referenceStates,
   rewarmingRise,
   settlingDrop,
+  timeToPressure,
   sonicConductanceFlow,
   springBrakeShare,
   ullageSum,
@@ -92,6 +93,8 @@ describe('a leak as a flow (mole balance; EN 13184, from memory)', () => {
     expect(logMeanPressure(5, 5)).toBe(5);
     near(decayConstant(1650, 1500, 360) * 60, 0.01588503);
     near(volumeFromKnownFlow(1e-5, 20, 10), 0.101325);
+    near(timeToPressure(250, 125, decayConstant(250, 125, 300)), 300);
+    expect(timeToPressure(250, 125, 0)).toBe(Number.POSITIVE_INFINITY);
   });
 
   it('takes measured drift off: 2 bar cooled from 20 to 15 °C, no leak (PHY-E2)', () => {

@@ -21,7 +21,9 @@ describe('wording', () => {
       expect(said).not.toMatch(/undefined|NaN|\[object/);
     }
   });
-  it.each(refusalCodes.map((c) => [c]))('%s says something whole', (code) => expect(refusalInWords({ code, values: anything(0, { why: 'neverReached' }) }).length).toBeGreaterThan(10));
+  it.each(refusalCodes.map((c) => [c]))('%s says something whole', (code) =>
+    expect(refusalInWords({ code, values: anything(0, { why: 'neverReached' }) }).length).toBeGreaterThan(10),
+  );
   it('says every limit of the catalogue', () => {
     for (const p of catalogue)
       for (const r of p.ruleSets) {

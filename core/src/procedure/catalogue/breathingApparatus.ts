@@ -237,7 +237,7 @@ export const baHighPressure: Procedure = {
         act('shut', 'Shut the cylinder'),
         wait('settle', 'settle', 'Let the air in the line cool: opening warmed it by tens of degrees'),
       ],
-      { kind: 'decay', channels: ['line'], hold: 'minute', start: { low: 'least', high: 'full' }, gas: { volume: 'set.trappedVolume' } },
+      { kind: 'decay', channels: ['line'], hold: 'minute', start: { low: 'least', high: 'full' }, gas: { volume: 'set.trappedVolume', breathed: true } },
     ),
     afterBa,
   ],
