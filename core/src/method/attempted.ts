@@ -42,8 +42,14 @@ export function lacking(record: StageRecord, reason: Reason): { readonly verdict
   return record.endedAt === null ? { verdict: 'undecided', reason: { code: 'unfinished', values: {} } } : { verdict: 'void', reason };
 }
 
-/** Why an instrument may not be believed in this run; null when it may. */
-export function instrumentUnfit(channel: Channel, instrument: ChannelInstrument | undefined): Reason | null {
+/** The instrument behind a channel, or why it may not be believed in this run. */
+export function usableInstrument(at: Attempted, channel: Channel): ChannelInstrument | Reason {
+  const instrument = at.instruments[channel];
   if (!instrument) return { code: 'noReading', values: { channel } };
-  return !instrument.fitted && !instrument.inCalibration ? { code: 'calibrationOut', values: {} } : null;
+  return instrument.fitted || instrument.inCalibration ? instrument : { code: 'calibrationOut', values: {} };
+}
+
+/** Whether something that was asked for is the reason why there is none. */
+export function isReason(found: object): found is Reason {
+  return 'code' in found;
 }

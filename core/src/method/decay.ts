@@ -1,13 +1,14 @@
 import { figureOf, keeps, type Channel, type DecayMethod, type Plan, type ResolvedLimit, type Verdict } from '../procedure';
 import { decimal, decimalIn, roundHalfUp, significant, type Quantity } from '../quantity';
 import { ONE_SIDED_95 } from '../uncertainty';
-import { findingOf, instrumentUnfit, type Attempted } from './attempted';
+import { findingOf, isReason, usableInstrument, type Attempted } from './attempted';
 import { advice, whatWouldTell } from './decayAdvice';
 import { allowance, arithmetic, figures, limitIn, measures, pressureUnit, uLoss, type Figures, type Shown } from './decayFigures';
 import { correctedFigures, driftTooLarge, inOtherTerms, stillSettling } from './decayGas';
 import { endReading, holdReadings, holdTimes, startUnmet, type HoldReadings } from './decayHold';
 import { decide, type Decision } from './decide';
 import { expectedEnd } from './expectedEnd';
+import { readingsOn } from './readings';
 import type { Confidence, Finding, Reading, Reason, StageRecord, ChannelInstrument } from './record';
 import { markAt, readingAt, START } from './steps';
 import type { Task } from './task';
@@ -54,7 +55,7 @@ function neverReached({ plan, stage, record }: At): { readonly channel: Channel;
   const open = stage.steps.find((s) => markAt(record, s.id) === undefined);
   if (record.endedAt === null || open?.kind !== 'reach' || !open.orFails) return null;
   const low = figureOf(plan, open.low);
-  const best = (record.readings[open.channel] ?? []).reduce((most, r) => Math.max(most, decimalIn(r, low.unit).toNumber()), Number.NEGATIVE_INFINITY);
+  const best = readingsOn(record, open.channel).reduce((most, r) => Math.max(most, decimalIn(r, low.unit).toNumber()), Number.NEGATIVE_INFINITY);
   if (!Number.isFinite(best)) return null; // nobody looked: that is no test
   return { channel: open.channel, reason: { code: 'neverReached', values: { best: { value: best, unit: low.unit }, low } } };
 }
@@ -74,7 +75,7 @@ function warnings(plan: Plan, method: DecayMethod, record: StageRecord, hold: Ho
   for (const d of record.disturbances) if (inHold(d.at)) found.push({ code: 'disturbed', values: { note: d.note } });
   if (method.top !== undefined) {
     const top = figureOf(plan, method.top);
-    const highest = (record.readings[channel] ?? []).find((r) => decimalIn(r, top.unit).gt(top.value));
+    const highest = readingsOn(record, channel).find((r) => decimalIn(r, top.unit).gt(top.value));
     if (highest) found.push({ code: 'overTop', values: { value: { value: highest.value, unit: highest.unit }, top } });
   }
   return found;
@@ -191,11 +192,10 @@ export function judgeDecay(at: At): readonly Finding[] {
   if (never) return [finding('fail', never.channel, [never.reason])];
 
   return method.channels.flatMap((channel): Finding[] => {
-    const instrument = at.instruments[channel];
     const hold = holdReadings(plan, stage, method, record, channel);
     if ('code' in hold) return [finding(hold.code === 'unfinished' ? 'undecided' : 'void', channel, [hold])];
-    const unfit = instrumentUnfit(channel, instrument);
-    if (unfit || !instrument) return [finding('void', channel, [unfit ?? { code: 'noReading', values: { channel } }])];
+    const instrument = usableInstrument(at, channel);
+    if (isReason(instrument)) return [finding('void', channel, [instrument])];
     const wild = outOfRange(instrument, hold.start, hold.end);
     if (wild) return [finding('void', channel, [{ code: 'outOfRange', values: { value: { value: wild.value, unit: wild.unit } } }])];
 

@@ -1,4 +1,5 @@
 import { figureOf, type Channel, type DecayMethod, type Plan, type Stage } from '../procedure';
+import { readingsOn } from './readings';
 import type { Reading, Reason, StageRecord } from './record';
 import { markAt, milliseconds, readingAt, START, stepsUnmet, windowUnmet } from './steps';
 
@@ -38,7 +39,7 @@ export interface HoldReadings {
 
 /** The first reading at or after the end of the hold, or null while there is none. */
 export function endReading(record: StageRecord, channel: Channel, until: number): Reading | undefined {
-  return (record.readings[channel] ?? []).find((r) => r.at >= until);
+  return readingsOn(record, channel).find((r) => r.at >= until);
 }
 
 /** Why the start may not be read now: a step undone, or a judged channel outside the window. */
@@ -66,7 +67,7 @@ export function holdReadings(plan: Plan, stage: Stage, method: DecayMethod, reco
   const start = readingAt(record, channel, times.startAt);
   if (!start) return { code: 'noReading', values: { channel } };
   const over = endReading(record, channel, times.until);
-  const end = over ?? (record.readings[channel] ?? []).findLast((r) => r.at > times.startAt);
+  const end = over ?? readingsOn(record, channel).findLast((r) => r.at > times.startAt);
   if (!end) return { code: record.endedAt === null ? 'unfinished' : 'noReading', values: { channel } };
   const typed = start.typed || end.typed;
   const gap = typed ? record.gaps.find((g) => g.at > times.startAt && g.at <= end.at) : undefined;

@@ -1,6 +1,6 @@
 import { figureOf, type ElapsedMethod } from '../procedure';
 import { decimal, decimalIn, significant } from '../quantity';
-import { findingOf, instrumentUnfit, lacking, type Attempted } from './attempted';
+import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
 import type { Finding, Reason } from './record';
 import { crossing, readingsBetween, uReading, type CrossingTime } from './readings';
 import { markAt, stepsUnmet } from './steps';
@@ -63,9 +63,10 @@ export function judgeElapsed(at: At): readonly Finding[] {
   const { plan, stage, method, record } = at;
   const { channel } = method;
   const found = (verdict: Finding['verdict'], reason: Reason): readonly Finding[] => [findingOf(at, ELAPSED_EDITION, channel, verdict, [reason])];
-  const instrument = at.instruments[channel];
-  const unmet = instrumentUnfit(channel, instrument) ?? (record.endedAt === null ? null : stepsUnmet(plan, stage, record));
-  if (unmet || !instrument) return found('void', unmet ?? { code: 'noReading', values: { channel } });
+  const instrument = usableInstrument(at, channel);
+  if (isReason(instrument)) return found('void', instrument);
+  const unmet = record.endedAt === null ? null : stepsUnmet(plan, stage, record);
+  if (unmet) return found('void', unmet);
   const both = crossings(at);
   const first = figureOf(plan, method.from);
   const to = figureOf(plan, method.to);

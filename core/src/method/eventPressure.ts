@@ -1,8 +1,8 @@
 import { keeps, type Channel, type EventPressureMethod, type ResolvedLimit } from '../procedure';
 import { decimal, decimalIn, significant } from '../quantity';
-import { findingOf, instrumentUnfit, lacking, type Attempted } from './attempted';
+import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
 import type { Finding, Reading, Reason } from './record';
-import { readingAtEvent, readingsBetween, uReading } from './readings';
+import { readingAtEvent, readingsBetween, readingsOn, uReading } from './readings';
 import { markAt, stepsUnmet } from './steps';
 import type { Task } from './task';
 import { judgeValue, limitsOn } from './value';
@@ -33,7 +33,7 @@ function watchedFrom(at: At): number {
 function readingFor(at: At, channel: Channel, when: number): Reading | undefined {
   const { take } = at.method;
   if (take === undefined) return readingAtEvent(at.record, channel, when);
-  const seen = (at.record.readings[channel] ?? []).filter((r) => r.at >= watchedFrom(at) && (r.typed || r.at <= when));
+  const seen = readingsOn(at.record, channel).filter((r) => r.at >= watchedFrom(at) && (r.typed || r.at <= when));
   const further = (a: Reading, b: Reading): boolean => decimalIn(a, b.unit).cmp(b.value) === (take === 'highest' ? 1 : -1);
   return seen.reduce<Reading | undefined>((best, r) => (!best || further(r, best) ? r : best), undefined);
 }
@@ -43,7 +43,7 @@ function overdue(at: At, channel: Channel, limit: ResolvedLimit): Reading | unde
   return readingsBetween(at.record, channel, watchedFrom(at), Number.POSITIVE_INFINITY).find((r) => {
     const here = decimalIn(r, limit.resolved.unit);
     // Falling towards a least pressure, or rising towards a most: the other way round nothing is overdue.
-    const first = at.record.readings[channel]?.find((x) => x.at >= watchedFrom(at));
+    const first = readingsOn(at.record, channel).find((x) => x.at >= watchedFrom(at));
     const before = first && decimalIn(first, limit.resolved.unit);
     const good = before !== undefined && keeps(before, limit.op, decimal(limit.resolved.value));
     return good && !keeps(here, limit.op, decimal(limit.resolved.value));
@@ -52,7 +52,7 @@ function overdue(at: At, channel: Channel, limit: ResolvedLimit): Reading | unde
 
 /** How fast a channel moved about a moment, in its reading's unit a second; zero where only one reading is known. */
 function slopeAt(at: At, channel: string, when: number): number {
-  const near = (at.record.readings[channel] ?? []).filter((r) => Math.abs(r.at - when) <= 2000);
+  const near = readingsOn(at.record, channel).filter((r) => Math.abs(r.at - when) <= 2000);
   const [first, last] = [near[0], near.at(-1)];
   return first && last && last.at > first.at && first.unit === last.unit ? ((last.value - first.value) / (last.at - first.at)) * 1000 : 0;
 }
@@ -95,11 +95,10 @@ export function judgeEventPressure(at: At): readonly Finding[] {
   const unmet = stepsUnmet(plan, stage, record);
   if (unmet) return [found(null, 'void', unmet)];
   return method.channels.flatMap((channel): Finding[] => {
-    const instrument = at.instruments[channel];
+    const instrument = usableInstrument(at, channel);
+    if (isReason(instrument)) return [found(channel, 'void', instrument)];
     const limits = limitsOn(plan, stage.id, channel);
-    const unfit = instrumentUnfit(channel, instrument);
     const reading = readingFor(at, channel, when);
-    if (unfit || !instrument) return [found(channel, 'void', unfit ?? { code: 'noReading', values: { channel } })];
     if (!reading) {
       const { verdict, reason } = lacking(record, { code: 'noReading', values: { channel } });
       return [found(channel, verdict, reason)];

@@ -1,9 +1,9 @@
 import { waterCompression } from '../physics';
 import { figureOf, type ExpansionMethod, type Id, type Measure } from '../procedure';
 import { decimal, decimalIn, significant, type Decimal, type Quantity } from '../quantity';
-import { findingOf, instrumentUnfit, lacking, type Attempted } from './attempted';
+import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
 import type { Finding, Reading, Reason } from './record';
-import { readingsBetween, span, uReading } from './readings';
+import { readingsBetween, readingsOn, span, uReading } from './readings';
 import { markAt, milliseconds, readingAt, START, stepsUnmet, windowUnmet } from './steps';
 import type { Task } from './task';
 import { judgeValue, limitsOn } from './value';
@@ -82,7 +82,7 @@ export function expansionTask(at: At): Task {
       const since = markAt(record, START);
       if (since === undefined) return { kind: 'start', ...testWindow(at), unmet: (when) => startUnmet(at, when) };
       const until = since + milliseconds(figureOf(plan, method.hold));
-      const last = record.readings[method.water]?.at(-1);
+      const last = readingsOn(record, method.water).at(-1);
       if (!last || last.at < until) return { kind: 'hold', since, until };
     }
     return { kind: 'mark', mark, text, unmet: (when) => unmet(at, when) };
@@ -170,17 +170,19 @@ function marksUnmet(at: At): Reason | null {
 export function judgeExpansion(at: At): readonly Finding[] {
   const { plan, stage, method, record } = at;
   const found = (verdict: Finding['verdict'], reason: Reason): readonly Finding[] => [findingOf(at, EXPANSION_EDITION, method.water, verdict, [reason])];
-  const instrument = at.instruments[method.water];
-  const unfit = instrumentUnfit(method.pressure, at.instruments[method.pressure]) ?? instrumentUnfit(method.water, instrument);
+  const gauge = usableInstrument(at, method.pressure);
+  const instrument = usableInstrument(at, method.water);
   const unmet = marksUnmet(at);
   if (unmet) {
     const { verdict, reason } = lacking(record, unmet);
     return found(verdict, reason);
   }
+  if (isReason(gauge)) return found('void', gauge);
+  if (isReason(instrument)) return found('void', instrument);
   const total = readingAt(record, method.water, markAt(record, TOTAL) ?? 0);
   const permanent = readingAt(record, method.water, markAt(record, PERMANENT) ?? 0);
   const pressure = readingAt(record, method.pressure, markAt(record, TOTAL) ?? 0);
-  if (unfit || !instrument || !total || !permanent || !pressure) return found('void', unfit ?? { code: 'noReading', values: { channel: method.water } });
+  if (!total || !permanent || !pressure) return found('void', { code: 'noReading', values: { channel: method.water } });
   const e = expansionsOf(at, total, permanent, pressure);
   if ('code' in e) return found('void', e);
   const u = uReading(instrument, e.unit);

@@ -3,9 +3,9 @@ import { figureOf, keeps, type HalfLifeMethod } from '../procedure';
 import { driftEqualToLoss } from '../physics';
 import { decimal, decimalIn, significant } from '../quantity';
 import { ONE_SIDED_95 } from '../uncertainty';
-import { findingOf, instrumentUnfit, lacking, type Attempted } from './attempted';
+import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
 import type { Finding, Reading, Reason } from './record';
-import { crossing, span, uReading, valueIn, type CrossingTime } from './readings';
+import { crossing, readingsOn, span, uReading, valueIn, type CrossingTime } from './readings';
 import { markAt, readingAt, START, stepsUnmet, windowUnmet } from './steps';
 import type { Task } from './task';
 import { judgeValue, limitsOn } from './value';
@@ -43,7 +43,7 @@ export function halfLifeTask(at: At): Task {
     return { kind: 'start', low: figureOf(plan, method.start.low), high: figureOf(plan, method.start.high), unmet: (when) => startUnmet(at, when) };
   const start = readingAt(record, method.channel, startAt);
   const until = startAt + enoughMs(at);
-  const last = record.readings[method.channel]?.at(-1);
+  const last = readingsOn(record, method.channel).at(-1);
   const over = start !== undefined && (crossed(at, start, startAt) !== null || (last !== undefined && last.at >= until));
   return over ? { kind: 'end' } : { kind: 'hold', since: startAt, until };
 }
@@ -51,7 +51,7 @@ export function halfLifeTask(at: At): Task {
 /** A fit through the readings so far, shown before half is gone; null while there is nothing to fit. */
 function fitOf(at: At, startAt: number): DecayFit | null {
   const unit = unitOf(at);
-  const points = (at.record.readings[at.method.channel] ?? []).filter((r) => r.at >= startAt);
+  const points = readingsOn(at.record, at.method.channel).filter((r) => r.at >= startAt);
   if (points.length < 4) return null;
   return fitDecay({ t: points.map((r) => (r.at - startAt) / 1000), p: points.map((r) => valueIn(r, unit)) });
 }
@@ -80,22 +80,23 @@ export function judgeHalfLife(at: At): readonly Finding[] {
   const { plan, stage, method, record } = at;
   const { channel } = method;
   const found = (verdict: Finding['verdict'], reasons: readonly Reason[]): readonly Finding[] => [findingOf(at, HALF_LIFE_EDITION, channel, verdict, reasons)];
-  const unfit = instrumentUnfit(channel, at.instruments[channel]);
+  const instrument = usableInstrument(at, channel);
   const startAt = markAt(record, START);
   if (startAt === undefined) {
     const { verdict, reason } = lacking(record, { code: 'holdShort', values: {} });
     return found(verdict, [reason]);
   }
-  const unmet = unfit ?? startUnmet(at, startAt);
+  if (isReason(instrument)) return found('void', [instrument]);
+  const unmet = startUnmet(at, startAt);
+  if (unmet) return found('void', [unmet]);
   const start = readingAt(record, channel, startAt);
-  const instrument = at.instruments[channel];
-  if (unmet || !start || !instrument) return found('void', [unmet ?? { code: 'noReading', values: { channel } }]);
+  if (!start) return found('void', [{ code: 'noReading', values: { channel } }]);
   const gap = start.typed ? record.gaps.find((g) => g.at > startAt) : undefined;
   if (gap) return found('void', [{ code: 'clockGap', values: { lost: { value: gap.lostMs / 1000, unit: 's' } } }]);
   const unit = unitOf(at);
   const p0 = valueIn(start, unit);
   const cross = crossed(at, start, startAt);
-  const lastAt = record.readings[channel]?.at(-1)?.at ?? startAt;
+  const lastAt = readingsOn(record, channel).at(-1)?.at ?? startAt;
   const fit = fitOf(at, startAt);
   const half = fit && halfLifeOf(fit);
   const fitted: readonly Reason[] =
@@ -144,7 +145,7 @@ export function judgeHalfLife(at: At): readonly Finding[] {
       ],
       evidence: [start.event],
     });
-    const last = record.readings[channel]?.at(-1);
+    const last = readingsOn(record, channel).at(-1);
     const rise = last ? valueIn(last, unit) - p0 : 0;
     if (!cross && rise > ONE_SIDED_95 * Math.SQRT2 * uReading(instrument, unit))
       return {

@@ -1,8 +1,8 @@
 import { figureOf, type MakeUpFlowMethod } from '../procedure';
 import { convert, decimal, decimalIn, significant } from '../quantity';
-import { findingOf, instrumentUnfit, lacking, type Attempted } from './attempted';
+import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
 import type { Finding, Reason } from './record';
-import { readingsBetween, uReading, valueIn } from './readings';
+import { readingsBetween, readingsOn, uReading, valueIn } from './readings';
 import { markAt, milliseconds, readingAt, START, stepsUnmet, windowUnmet } from './steps';
 import type { Task } from './task';
 import { judgeValue, limitsOn } from './value';
@@ -26,7 +26,7 @@ export function makeUpFlowTask(at: At): Task {
   if (since === undefined)
     return { kind: 'start', low: figureOf(plan, method.band.low), high: figureOf(plan, method.band.high), unmet: (when) => startUnmet(at, when) };
   const until = since + milliseconds(figureOf(plan, method.hold));
-  const read = [method.pressure, method.flow].every((c) => record.readings[c]?.some((r) => r.at >= until));
+  const read = [method.pressure, method.flow].every((c) => readingsOn(record, c).some((r) => r.at >= until));
   return read ? { kind: 'end' } : { kind: 'hold', since, until };
 }
 
@@ -44,12 +44,15 @@ export function judgeMakeUpFlow(at: At): readonly Finding[] {
     const { verdict, reason } = lacking(record, { code: 'holdShort', values: {} });
     return found(verdict, reason);
   }
-  const instrument = at.instruments[method.flow];
-  const unmet = instrumentUnfit(method.pressure, at.instruments[method.pressure]) ?? instrumentUnfit(method.flow, instrument) ?? startUnmet(at, since);
-  if (unmet || !instrument) return found('void', unmet ?? { code: 'noReading', values: { channel: method.flow } });
+  const gauge = usableInstrument(at, method.pressure);
+  const instrument = usableInstrument(at, method.flow);
+  if (isReason(gauge)) return found('void', gauge);
+  if (isReason(instrument)) return found('void', instrument);
+  const unmet = startUnmet(at, since);
+  if (unmet) return found('void', unmet);
   const until = since + milliseconds(figureOf(plan, method.hold));
-  const end = record.readings[method.pressure]?.find((r) => r.at >= until);
-  const lastFlow = record.readings[method.flow]?.find((r) => r.at >= until);
+  const end = readingsOn(record, method.pressure).find((r) => r.at >= until);
+  const lastFlow = readingsOn(record, method.flow).find((r) => r.at >= until);
   if (!end || !lastFlow) {
     const { verdict, reason } = lacking(record, { code: 'holdShort', values: {} });
     return found(verdict, reason);

@@ -34,9 +34,14 @@ export function readingAtEvent(record: StageRecord, channel: Channel, at: number
   return typed.find((r) => r.at >= at && r.at - at <= TYPED_AFTER_MS) ?? typed.findLast((r) => r.at < at && at - r.at <= TYPED_BEFORE_MS);
 }
 
+/** Every reading of a channel within the attempt, in order of time; none where nothing was read. */
+export function readingsOn(record: StageRecord, channel: Channel): readonly Reading[] {
+  return record.readings[channel] ?? [];
+}
+
 /** The readings of a channel from one time to another, both included. */
 export function readingsBetween(record: StageRecord, channel: Channel, from: number, to: number): readonly Reading[] {
-  return (record.readings[channel] ?? []).filter((r) => r.at >= from && r.at <= to);
+  return readingsOn(record, channel).filter((r) => r.at >= from && r.at <= to);
 }
 
 /** The first crossing of a pressure, straight between the two readings around it. */

@@ -1,7 +1,7 @@
 import { findLifts } from '../fit';
 import { figureOf, type Id, type ReliefMethod } from '../procedure';
 import { decimal, decimalIn, significant, type Quantity } from '../quantity';
-import { findingOf, instrumentUnfit, lacking, type Attempted } from './attempted';
+import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
 import type { Finding, Reading, Reason } from './record';
 import { readingsBetween, uReading, valueIn } from './readings';
 import { markAt, stepsUnmet } from './steps';
@@ -124,9 +124,10 @@ export function judgeRelief(at: At): readonly Finding[] {
   const { plan, stage, method, record } = at;
   const { channel } = method;
   const found = (verdict: Finding['verdict'], reason: Reason): Finding => findingOf(at, RELIEF_EDITION, channel, verdict, [reason]);
-  const instrument = at.instruments[channel];
-  const unfit = instrumentUnfit(channel, instrument) ?? (record.endedAt === null ? null : stepsUnmet(plan, stage, record));
-  if (unfit || !instrument) return [found('void', unfit ?? { code: 'noReading', values: { channel } })];
+  const instrument = usableInstrument(at, channel);
+  if (isReason(instrument)) return [found('void', instrument)];
+  const unmet = record.endedAt === null ? null : stepsUnmet(plan, stage, record);
+  if (unmet) return [found('void', unmet)];
   const lifts = repeatsOf(method).map((k) => liftOf(at, k));
   const limits = limitsOn(plan, stage.id, channel);
   const findings = lifts.flatMap((lift, i): Finding[] => {

@@ -1,5 +1,6 @@
 import { figureOf, type Channel, type Id, type Plan, type Stage, type Step } from '../procedure';
 import { decimalIn, type Quantity } from '../quantity';
+import { readingsOn } from './readings';
 import type { Reading, Reason, StageRecord } from './record';
 
 /** The mark that starts a hold: the start is read at this moment. */
@@ -14,7 +15,7 @@ export function milliseconds(q: Quantity): number {
 
 /** The newest reading at or before a moment, if it is fresh enough to stand for that moment. */
 export function readingAt(record: StageRecord, channel: Channel, at: number): Reading | undefined {
-  const found = (record.readings[channel] ?? []).findLast((r) => r.at <= at);
+  const found = readingsOn(record, channel).findLast((r) => r.at <= at);
   return found && at - found.at <= STALE_MS ? found : undefined;
 }
 

@@ -1,8 +1,8 @@
 import { holds, type Axle, type StrokeMethod } from '../procedure';
 import { decimal, decimalIn, significant } from '../quantity';
-import { findingOf, instrumentUnfit, lacking, type Attempted } from './attempted';
+import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
 import type { Finding, Reading } from './record';
-import { uReading } from './readings';
+import { readingsOn, uReading } from './readings';
 import { stepsUnmet } from './steps';
 import type { Task } from './task';
 import { judgeValue } from './value';
@@ -18,7 +18,7 @@ function axlesOf(at: At): readonly Axle[] {
 }
 
 /** The last reading counts: a rule that slipped is simply read again, and both stay in the record. */
-const strokeOf = (at: At, channel: string): Reading | undefined => at.record.readings[channel]?.at(-1);
+const strokeOf = (at: At, channel: string): Reading | undefined => readingsOn(at.record, channel).at(-1);
 
 export function strokeTask(at: At): Task {
   const unread = axlesOf(at)
@@ -37,10 +37,9 @@ export function judgeStroke(at: At): readonly Finding[] {
   const unmet = record.endedAt === null ? null : stepsUnmet(plan, stage, record);
   if (unmet) return [findingOf(at, STROKE_EDITION, null, 'void', [unmet])];
   return axlesOf(at).flatMap((axle): Finding[] => {
-    const sides = [axle.left, axle.right].map((channel) => ({ channel, reading: strokeOf(at, channel), instrument: at.instruments[channel] }));
+    const sides = [axle.left, axle.right].map((channel) => ({ channel, reading: strokeOf(at, channel), instrument: usableInstrument(at, channel) }));
     const one = sides.flatMap(({ channel, reading, instrument }): Finding[] => {
-      const unfit = instrumentUnfit(channel, instrument);
-      if (unfit || !instrument) return [findingOf(at, STROKE_EDITION, channel, 'void', [unfit ?? { code: 'noReading', values: { channel } }])];
+      if (isReason(instrument)) return [findingOf(at, STROKE_EDITION, channel, 'void', [instrument])];
       if (!reading) {
         const { verdict, reason } = lacking(record, { code: 'noReading', values: { channel } });
         return [findingOf(at, STROKE_EDITION, channel, verdict, [reason])];
@@ -63,7 +62,7 @@ export function judgeStroke(at: At): readonly Finding[] {
     });
     const [left, right] = sides;
     const difference = plan.limits.find((l) => l.stage === stage.id && l.of === 'difference');
-    if (!difference || !left?.reading || !right?.reading || !left.instrument || !right.instrument) return one;
+    if (!difference || !left?.reading || !right?.reading || isReason(left.instrument) || isReason(right.instrument)) return one;
     const unit = left.reading.unit;
     const apart = decimal(left.reading.value).minus(decimalIn(right.reading, unit)).abs();
     return [

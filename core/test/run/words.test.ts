@@ -16,7 +16,7 @@ describe('wording', () => {
       anything(-2, { op: '<=', grade: 'grows', decimals: '2', accuracy: 'none', high: 'endless', bound: 'lower', reseat: 'not seen', blowdown: 'not seen' }),
       {},
     ]) {
-      const said = reasonInWords({ code, values } as Parameters<typeof reasonInWords>[0]);
+      const said = reasonInWords({ code, values });
       expect(said.length).toBeGreaterThan(1);
       expect(said).not.toMatch(/undefined|NaN|\[object/);
     }
