@@ -29,6 +29,18 @@ describe('units', () => {
     [1, '[cft_i]', 'L', 28.316846592],
     [1, '[cft_i]', '[gal_us]', 7.48051948052],
     [1, '[cft_i]/h', 'mL/min', 471.9474432],
+    [1, '[cft_i]/min', 'L/min', 28.316846592],
+    [1, 'kgf/cm2', 'Pa', 98066.5],
+    [1, 'mm[Hg]', 'Pa', 133.322387415],
+    [1, "[in_i'Hg]", 'Pa', 3386.38864034],
+    [1, 'MPa', 'hPa', 10_000],
+    [1, '[gal_br]', 'L', 4.54609],
+    [1, '[cin_i]', 'mL', 16.387064],
+    [1, '[lb_av]', 'kg', 0.45359237],
+    [1, 'kg', 'g', 1000],
+    [90, '/min', 'Hz', 1.5],
+    [0.17, '[cft_i]/h', 'mL/min', 80.231065344],
+    [0.63, '[cft_i]/h', 'mL/min', 297.326889216],
     // SUIT-E2, AIR-E7, TANK-E5
     [4, "[in_i'H2O]", 'Pa', 996.35564],
     [3.2, "[in_i'H2O]", 'Pa', 797.084512],
@@ -51,6 +63,10 @@ describe('units', () => {
     ['[gal_us]', 'gal', 'L', 'l'],
     ['[in_i]', 'in', 'mm', 'mm'],
     ['min', 'min', 's', 's'],
+    ['mm[Hg]', 'mmHg', 'Pa', 'Pa'],
+    ["[in_i'Hg]", 'inHg', 'Pa', 'Pa'],
+    ['[lb_av]', 'lb', 'kg', 'kg'],
+    ['[cin_i]', 'in^3', 'mL', 'ml'],
   ])('agrees with js-quantities on %s', (ours, theirs, toOurs, toTheirs) => {
     const outside = new Qty(`7.25 ${theirs}`).to(toTheirs).scalar;
     expect(convert({ value: 7.25, unit: ours }, toOurs).value / outside).toBeCloseTo(1, 4);

@@ -186,6 +186,26 @@ describe('what may come next', () => {
     );
   });
 
+  it('allows what comes next at every turn of a run, and refuses everything that does not', () => {
+    const marks = [...new Set(history.flatMap((e) => (e.kind === 'marked' ? [e.mark] : [])))];
+    const stages = sample.plan.stages.map((x) => x.id);
+    const turns = history.map((e, i) => ({ e, i })).filter(({ e }) => e.source === 'hand' && e.kind !== 'opened');
+    fc.assert(
+      fc.property(fc.constantFrom(...turns), fc.constantFrom(...marks), fc.constantFrom(...stages), ({ e, i }, mark, stage) => {
+        const state = foldAll(history.slice(0, i), emptyRun);
+        expect(may(sample.plan, state, e)).toBeNull();
+        const asked = next(sample.plan, state);
+        const wrong = (body: EventBody): RunEvent => ({ id: 'x', source: e.source, n: e.n, at: e.at, ...body });
+        if (!(asked.kind === 'start' && mark === 'start') && !('step' in asked && asked.step.id === mark))
+          expect(may(sample.plan, state, wrong({ kind: 'marked', mark }))).not.toBeNull();
+        if (!(asked.kind === 'begin' && asked.stage.id === stage)) expect(may(sample.plan, state, wrong({ kind: 'began', stage, attempt: 1 }))).not.toBeNull();
+        if (asked.kind !== 'seal') expect(may(sample.plan, state, wrong({ kind: 'sealed' }))).not.toBeNull();
+        expect(may(sample.plan, state, { ...e, n: e.n + 1 })?.code).toBe('source.countWrong');
+      }),
+      few,
+    );
+  });
+
   it('a series out of its order is void, whatever it found', () => {
     const { plan, events } = practiceRun('valve.vent', 'in-order', 'vent-stand', 'none');
     expect(judge(plan, foldAll(events, emptyRun)).verdict).toBe('pass');
