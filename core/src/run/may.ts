@@ -82,7 +82,8 @@ function mayEnd(plan: Plan, state: RunState, e: EventOf<'ended'>): Refusal | nul
   const open = openAttempt(state);
   const stage = plan.stages.find((s) => s.id === e.stage);
   if (!open || !stage || open.stage !== e.stage || open.attempt !== e.attempt) return refuse('stage.notOpen', { stage: e.stage });
-  const task = taskNow(plan, state, stage, open);
+  // As the attempt would stand if it ended then: a reading that comes after its end is none of its own.
+  const task = taskNow(plan, state, stage, { ...open, endedAt: e.at });
   if (task.kind === 'answer' || task.kind === 'spot') return refuse('check.unanswered', { stage: stage.title });
   // Given up, with its reason: the judge calls it what it is.
   return task.kind === 'end' || e.reason ? null : refuse('hold.notOver', { stage: stage.title });

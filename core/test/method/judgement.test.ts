@@ -182,6 +182,30 @@ describe('relief: what stands beside the opening', () => {
   });
 });
 
+describe('what something that moves adds', () => {
+  const vehicle = { units: q(1, '1'), reservoir: q(45, 'L'), axles: q(1, '1'), chamber1: '20', school: 'general' };
+  const brakes = planOf('brakes.whole', 'single', { vehicle });
+  const falling = (rate: number): Written => ({ readings: { primary: [[8, 62 + 2 * rate], [9, 62 + rate], [10, 62], [11, 62 - rate]], secondary: [[10, 62]] }, marks: { warns: 10 } }); // prettier-ignore
+  it('a hand on a button is a fifth of a second late: as much as the needle falls in it', () => {
+    const u = (rate: number): number => only(found(brakes, 'warning', falling(rate)), 'single.warning.low').confidence?.u.value ?? 0;
+    expect(u(2)).toBeCloseTo(0.4, 3);
+    expect(u(0)).toBeLessThan(0.001);
+  });
+  it('takes the extreme up to the mark, and of what is typed after it too', () => {
+    const vent = planOf('valve.vent', 'in-order', { valve: {} });
+    const w: Written = { readings: { pressure: [[0.2, 9], [10, 3], [11, 3.4], [12, 2], [13, 5]] }, marks: { 'cracks-plus': 12 } }; // prettier-ignore
+    expect(only(found(vent, 'crack-plus', w), 'in-order.crack-plus.high').observed?.value).toBe(3.4);
+    expect(only(found(vent, 'crack-plus', { ...w, typed: true }), 'in-order.crack-plus.high').observed?.value).toBe(5);
+    const low: Written = { readings: { pressure: [[10, -3], [11, -7], [12, -5]] }, marks: { 'cracks-minus': 12 } }; // prettier-ignore
+    expect(only(found(vent, 'crack-minus', low), 'in-order.crack-minus.high').observed?.value).toBe(-7);
+  });
+  it('flags a close call, and a clear one not', () => {
+    const close = (to: number): boolean =>
+      codes(only(found(plan(), 'hold', held(to, {}, { instruments: { tank: { accuracy: q(0.1, 'kPa') } } })))).includes('closeCall');
+    expect([close(20.62), close(20.95)]).toEqual([true, false]);
+  });
+});
+
 describe('looks', () => {
   const visual = planOf('cyl.visual', 'us-metal', { cylinder: { material: 'steel' } });
   const all = { dents: 'yes', heat: 'yes', corrosion: 'yes', fibre: 'notApplicable' } as const;
