@@ -34,18 +34,18 @@ function runningMoments(p: Float64Array, from: number, to: number, origin: numbe
   return sums;
 }
 
-const binomials = [[1], [1, 1], [1, 2, 1], [1, 3, 3, 1], [1, 4, 6, 4, 1]] as const;
+/** Binomial coefficients, five to a row. */
+const binomials = [1, 0, 0, 0, 0, 1, 1, 0, 0, 0, 1, 2, 1, 0, 0, 1, 3, 3, 1, 0, 1, 4, 6, 4, 1];
 
 /** The moments of places a..b−1 (counted from the first sample) about a place d from the origin, by the binomial theorem. */
 function momentsAbout(sums: Float64Array, a: number, b: number, d: number, out: Float64Array): void {
   for (let first = 0, count = POWERS; first < MOMENTS; first += POWERS, count = 3)
     for (let k = 0; k < count; k++) {
-      const row = binomials[k] ?? [];
       let total = 0;
       let shift = 1; // (−d)^(k−j), from j = k downwards
       for (let j = k; j >= 0; j--) {
         const raw = valueAt(sums, MOMENTS * b + first + j) - valueAt(sums, MOMENTS * a + first + j);
-        total += valueAt(row, j) * raw * shift;
+        total += valueAt(binomials, POWERS * k + j) * raw * shift;
         shift *= -d;
       }
       out[first + k] = total;

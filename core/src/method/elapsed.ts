@@ -78,9 +78,9 @@ export function judgeElapsed(at: At): readonly Finding[] {
   if (gap) return found('void', { code: 'clockGap', values: { lost: { value: gap.lostMs / 1000, unit: 's' } } });
   const seconds = Number(((both.to.at - both.from.at) / 1000).toPrecision(12));
   const speeds = method.speed === undefined ? [] : readingsBetween(record, method.speed, both.from.at, both.to.at);
-  const speed = speeds.length > 0 ? speeds.reduce((a, r) => a + r.value, 0) / speeds.length : null;
-  const noted: readonly Reason[] =
-    speed === null ? [] : [{ code: 'engineSpeed', values: { speed: { value: Math.round(speed), unit: speeds[0]?.unit ?? '/min' } } }];
+  const [noticed] = speeds;
+  const mean = speeds.reduce((a, r) => a + r.value, 0) / Math.max(1, speeds.length);
+  const noted: readonly Reason[] = noticed ? [{ code: 'engineSpeed', values: { speed: { value: Math.round(mean), unit: noticed.unit } } }] : [];
   const u = Math.hypot(uCrossing(at, both.from, first.unit), uCrossing(at, both.to, first.unit));
   return limitsOn(plan, stage.id, channel).map((limit) =>
     judgeValue(at, ELAPSED_EDITION, channel, limit, {

@@ -3,7 +3,7 @@ import { convert, decimal, decimalIn, significant } from '../quantity';
 import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
 import type { Finding, Reason } from './record';
 import { readingsBetween, readingsOn, uReading, valueIn } from './readings';
-import { markAt, milliseconds, readingAt, START, stepsUnmet, windowUnmet } from './steps';
+import { markAt, milliseconds, START, stepsUnmet, windowUnmet } from './steps';
 import type { Task } from './task';
 import { judgeValue, limitsOn } from './value';
 
@@ -65,13 +65,12 @@ export function judgeMakeUpFlow(at: At): readonly Finding[] {
     (r) => decimalIn(r, low.unit).lt(low.value) || decimalIn(r, high.unit).gt(high.value),
   );
   if (left) return found('void', { code: 'bandLeft', values: { value: { value: left.value, unit: left.unit }, low, high } });
-  const unit = plan.procedure.channels[method.flow]?.unit ?? lastFlow.unit;
-  const before = readingAt(record, method.flow, since);
+  const unit = lastFlow.unit;
+  // The reading that ended the hold is one of them, so there is always one.
   const during = readingsBetween(record, method.flow, since, lastFlow.at);
-  const values = (during.length > 0 ? during : before ? [before] : []).map((r) => valueIn(r, unit));
+  const values = during.map((r) => valueIn(r, unit));
   const mean = values.reduce((a, b) => a + b, 0) / values.length;
   const spread = values.length > 1 ? Math.sqrt(values.reduce((a, v) => a + (v - mean) ** 2, 0) / (values.length - 1) / values.length) : 0;
-  const pressure = readingAt(record, method.pressure, since);
   return limitsOn(plan, stage.id, method.flow).map((limit) => {
     const observed = significant(decimal(Number(mean.toPrecision(12))));
     return judgeValue(at, MAKE_UP_FLOW_EDITION, method.flow, limit, {
@@ -87,7 +86,7 @@ export function judgeMakeUpFlow(at: At): readonly Finding[] {
           values: {
             observed: convert({ value: observed.toNumber(), unit }, limit.resolved.unit),
             limit: limit.resolved,
-            pressure: pressure ? { value: pressure.value, unit: pressure.unit } : low,
+            pressure: { value: end.value, unit: end.unit },
             over: figureOf(plan, method.hold),
           },
         },

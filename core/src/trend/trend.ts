@@ -73,7 +73,7 @@ function robustLine(points: readonly TrendPoint[]): Trend['robust'] {
   const slope = median(sorted);
   const spread = 1.959963984540054 * Math.sqrt((n * (n - 1) * (2 * n + 5)) / 18);
   // Sen's ranks need not be whole: the outer neighbour is taken, so that the interval is never too narrow.
-  const rank = (r: number): number => sorted[Math.max(1, Math.min(sorted.length, r)) - 1] ?? slope;
+  const rank = (r: number): number => valueAt(sorted, Math.max(1, Math.min(sorted.length, r)) - 1);
   return {
     slope,
     intercept: median(ascending(points.map((p) => p.used - slope * p.day))),
@@ -128,8 +128,9 @@ export function trendOf(points: readonly TrendPoint[]): Trend {
   if (points.length < 3 || new Set(points.map((p) => p.day)).size < 2) throw new RangeError('a trend needs three tests on different days');
   const { line, sums } = straight(points);
   const robust = robustLine(points);
-  const last = points.at(-1)?.day ?? 0;
-  const span = last - (points[0]?.day ?? 0);
+  const days = points.map((p) => p.day);
+  const last = valueAt(days, days.length - 1);
+  const span = last - valueAt(days, 0);
   const crosses = line.slope > 0 ? (1 - line.intercept) / line.slope : null;
   const significant = line.seSlope === 0 ? line.slope > 0 : line.slope / line.seSlope > studentQuantile(0.975, points.length - 2);
   return {

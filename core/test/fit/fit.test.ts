@@ -84,6 +84,7 @@ describe('fits of a decay (Seber & Wild; Bates & Watts; from memory)', () => {
     expect(chanceAtLeast(fitDecay(suit), 360, 13.5)).toBeGreaterThan(0.999);
     expect(chanceAtLeast(fitDecay(suit), 360, 15)).toBeLessThan(0.001);
     expect(chanceAtLeast({ ...fitDecay(suit), variance: 0, seP0: 0, seLambda: 0, covariance: 0 }, 360, 14)).toBe(1);
+    expect(chanceAtLeast({ ...fitDecay(suit), variance: 0, seP0: 0, seLambda: 0, covariance: 0 }, 360, 15)).toBe(0);
   });
 
   it('says endless where no leak can be told from none', () => {

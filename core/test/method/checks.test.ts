@@ -536,6 +536,11 @@ describe('relief and vent valves (ASME section XIII; ISO 4126-1; API 527; CARB T
     const w: Written = { readings: { pressure: [[0.4, seat], [69, seat]], bubbles: [[71, count]] }, marks: { 'bubble-up': 0.5, 'bubble-wait': 65, counted: 70 }, typed: true }; // prettier-ignore
     expect(only(found(plan, 'bubbles', w)).verdict).toBe(verdict);
   });
+  it('a limit of nothing leaves no allowance to speak of', () => {
+    const plan = valve(100, 'bubbles', '[psi]', { seat: 'soft' });
+    const count = (n: number) => only(found(plan, 'bubbles', { readings: { pressure: [[0.4, 90.5], [69, 90.5]], bubbles: [[71, n]] }, marks: { 'bubble-up': 0.5, 'bubble-wait': 65, counted: 70 }, typed: true, instruments: { bubbles: { fitted: true } } })); // prettier-ignore
+    expect([count(0).verdict, count(0).allowancePercent, count(1).verdict]).toEqual(['pass', null, 'fail']);
+  });
   it('a soft seat may not bubble at all; the seat is tested at 90 % of set, 5 psi below up to 50', () => {
     expect(valve(100, 'bubbles', '[psi]', { seat: 'soft' }).limits.find((l) => l.of === 'count')?.resolved.value).toBe(0);
     expect(valve(100).figures['seatLow']?.value).toBe(90);

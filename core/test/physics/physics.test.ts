@@ -338,6 +338,7 @@ describe('bags and ullage', () => {
   ])('%d kg breathes from %f L', (kg, bag, agree) => expect([bagSize(kg).byMass, bagSize(kg).agree]).toEqual([bag, agree]));
   it('shows both rules, and refuses no mass', () => {
     expect(bagSize(20)).toMatchObject({ tidalLow: 1, tidalHigh: 1.8 });
+    expect(bagSize(400).byMass).toBe(30);
     expect(() => bagSize(0)).toThrow(RangeError);
   });
 

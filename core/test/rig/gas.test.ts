@@ -11,6 +11,8 @@ describe('gas in a vessel', () => {
     expect(release(air, 2).mol).toBe(0.5);
     expect(soak({ mol: 1, temperature: 300 }, 290, 10, 10).temperature).toBeCloseTo(290 + 10 / Math.E, 9);
   });
+  it('has no sensor for a unit that nobody knows', () =>
+    expect(() => sense({ unit: 'moon', resolution: 1, noise: 0, zero: 0 }, 1, { state: 1 })).toThrow(RangeError));
   it('of nothing stays nothing', () => {
     const none = { mol: 0, temperature: 293.15 };
     expect(admit(none, 0, 300)).toBe(none);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { columnFluids, columnPressure, quantity } from '../../src/quantity';
+import { columnFluids, columnPressure, quantity, unitLabel } from '../../src/quantity';
 import { findingInWords, limitInWords, reasonCodes, reasonInWords, refusalCodes, refusalInWords } from '../../src/run';
 import { catalogue } from '../../src/procedure';
 import { setupFor } from '../../src/practice';
@@ -53,5 +53,6 @@ describe('a column names its liquid (NIST SP 811)', () => {
     expect(() => columnPressure({ value: 1, unit: 'm' }, 'soup')).toThrow(RangeError);
     expect(() => quantity(Number.NaN, 'Pa')).toThrow(RangeError);
     expect(quantity(1, 'Pa')).toEqual({ value: 1, unit: 'Pa' });
+    expect(unitLabel('moon')).toBe('moon');
   });
 });
