@@ -5,7 +5,7 @@ export default defineConfig({
   test: {
     projects: [
       { test: { name: 'core', include: ['core/test/**/*.test.ts'], environment: 'node', testTimeout: 60_000 } },
-      { test: { name: 'contract', include: ['contract/test/**/*.test.ts'], environment: 'node' } },
+      { test: { name: 'contract', include: ['contract/test/**/*.test.ts'], environment: 'node', testTimeout: 60_000 } },
       { test: { name: 'tools', include: ['tools/test/**/*.test.ts'], environment: 'node', testTimeout: 60_000 } },
       {
         test: {
