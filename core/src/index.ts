@@ -1,3 +1,4 @@
+export * from './calculation';
 export * from './fit';
 export * from './method';
 export * from './physics';

@@ -20,7 +20,8 @@ interface Both {
   readonly to: CrossingTime;
 }
 
-function crossings(at: At): Both | null {
+/** The crossings seen so far; the second only after the first. */
+export function crossingsSoFar(at: At): { readonly [K in keyof Both]: CrossingTime | null } {
   const { plan, stage, method, record } = at;
   const first = figureOf(plan, method.from);
   const second = figureOf(plan, method.to);
@@ -29,9 +30,14 @@ function crossings(at: At): Both | null {
   const last = stage.steps.at(-1);
   const begin = (last && markAt(record, last.id)) ?? record.beganAt;
   const from = crossing(record, method.channel, first.value, unit, rising, begin);
-  const to = from && crossing(record, method.channel, decimalIn(second, unit).toNumber(), unit, rising, from.at);
   // A first reading that is beyond the first figure already did not see it crossed.
-  return from && to && from.apart > 0 ? { from, to } : null;
+  if (!from || from.apart === 0) return { from: null, to: null };
+  return { from, to: crossing(record, method.channel, decimalIn(second, unit).toNumber(), unit, rising, from.at) };
+}
+
+function crossings(at: At): Both | null {
+  const { from, to } = crossingsSoFar(at);
+  return from && to ? { from, to } : null;
 }
 
 export function elapsedTask(at: At): Task {

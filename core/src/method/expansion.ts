@@ -1,5 +1,5 @@
 import { waterCompression } from '../physics';
-import { figureOf, type ExpansionMethod, type Id, type Measure } from '../procedure';
+import { figureOf, type Channel, type ExpansionMethod, type Id, type Measure } from '../procedure';
 import { decimal, decimalIn, significant, type Decimal, type Quantity } from '../quantity';
 import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
 import type { Finding, Reading, Reason } from './record';
@@ -122,6 +122,30 @@ function expansionsOf(at: At, total: Reading, permanent: Reading, pressure: Read
   const stays = decimalIn(permanent, unit);
   if (expansion.lte(0)) return { code: 'noExpansion', values: { value: { value: total.value, unit } } };
   return { total: expansion, permanent: stays, percent: stays.div(expansion).times(100), elastic: expansion.minus(stays), unit, compression, read };
+}
+
+/** What an expansion has come to so far: the permanent part and what follows from it only once the pressure is down. */
+export interface ExpansionSoFar {
+  readonly total: Quantity;
+  readonly permanent: Quantity | null;
+  readonly elastic: Quantity | null;
+  readonly percent: Quantity | null;
+}
+
+/** For the screen while the stage is under way; null before the total is read. The verdict comes from `judgeExpansion` alone. */
+export function expansionSoFar(at: At): ExpansionSoFar | null {
+  const { method, record } = at;
+  const read = (channel: Channel, mark: Id): Reading | undefined => {
+    const when = markAt(record, mark);
+    return when === undefined ? undefined : readingAt(record, channel, when);
+  };
+  const [total, pressure, permanent] = [read(method.water, TOTAL), read(method.pressure, TOTAL), read(method.water, PERMANENT)];
+  if (!total || !pressure) return null;
+  const e = expansionsOf(at, total, permanent ?? { ...total, value: 0 }, pressure);
+  if ('code' in e) return null;
+  const q = (v: Decimal, unit = e.unit): Quantity => ({ value: significant(v).toNumber(), unit });
+  const after = <T>(v: T): T | null => (permanent ? v : null);
+  return { total: q(e.total), permanent: after(q(e.permanent)), elastic: after(q(e.elastic)), percent: after(q(e.percent, '%')) };
 }
 
 /** What each measure is in an expansion, and how uncertain, in the unit of the water scale or in per cent. */

@@ -1,7 +1,7 @@
 import { fitDecay, halfLifeOf, type DecayFit } from '../fit';
 import { figureOf, keeps, type HalfLifeMethod } from '../procedure';
 import { driftEqualToLoss } from '../physics';
-import { decimal, decimalIn, significant } from '../quantity';
+import { decimal, decimalIn, significant, type Quantity } from '../quantity';
 import { ONE_SIDED_95 } from '../uncertainty';
 import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
 import type { Finding, Reading, Reason } from './record';
@@ -69,6 +69,9 @@ function uTime(at: At, cross: CrossingTime, start: number): number {
   return Math.hypot(u / slope, cross.typed ? cross.apart / 1000 / Math.sqrt(12) : 0);
 }
 
+/** A fitted time: three digits are all that it is worth. */
+const minutesOf = (seconds: number): Quantity => ({ value: Number((seconds / 60).toPrecision(3)), unit: 'min' });
+
 /**
  * Judges a half-life: the time from the start reading until half of it is left, straight between the readings around the crossing. A pressure that is
  * still above half when the wanted time is over has a longer half-life than that: it passes. Broken off before that, it is no result, unless a fit says
@@ -105,9 +108,9 @@ export function judgeHalfLife(at: At): readonly Finding[] {
           {
             code: 'halfLifeFit',
             values: {
-              value: { value: half.value / 60, unit: 'min' },
-              low: { value: half.low / 60, unit: 'min' },
-              high: Number.isFinite(half.high) ? { value: half.high / 60, unit: 'min' } : 'endless',
+              value: minutesOf(half.value),
+              low: minutesOf(half.low),
+              high: Number.isFinite(half.high) ? minutesOf(half.high) : 'endless',
             },
           },
         ]

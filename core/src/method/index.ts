@@ -1,4 +1,4 @@
-export type { Instruments } from './attempted';
+export type { Attempted, Instruments } from './attempted';
 export { endReading, holdTimes, judgedChannels, type HoldTimes } from './decayHold';
 export { expectedEnd, type ExpectedEnd } from './expectedEnd';
 export { judgeStage } from './judgeStage';
@@ -7,3 +7,6 @@ export type * from './record';
 export { milliseconds, readingAt, START, stepUnmet, waitingSince } from './steps';
 export { grades } from './survey';
 export type { Task } from './task';
+export { crossingsSoFar } from './elapsed';
+export { expansionSoFar, type ExpansionSoFar } from './expansion';
+export { liftMark, shutMark } from './relief';

@@ -1,3 +1,3 @@
 export { perform, type Practice } from './perform';
 export { practiceRun, type PracticeOptions, type PracticeRun } from './practiceRun';
-export { setupFor, type Setup } from './setup';
+export { deviceSetups, setupFor, type DeviceSetup, type Setup } from './setup';

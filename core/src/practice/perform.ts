@@ -33,6 +33,11 @@ const TRIM_MS = 20_000;
 const PATIENCE_MS = 20 * 60_000;
 const EVENT_PATIENCE_MS = 15 * 60_000;
 
+/** What one input of a line shows; NaN is no reading, and `may` refuses it. */
+function shown(line: LoggedLine | undefined, input: Channel): number {
+  return line?.values[input] ?? Number.NaN;
+}
+
 /** Carries one run forward on a rig, event by event. */
 class Hand {
   state: RunState = emptyRun;
@@ -69,10 +74,11 @@ class Hand {
     if (!first) return;
     this.lastLine = lines.at(-1);
     for (const [channel, input] of Object.entries(this.p.inputs)) {
-      const unit = this.p.sensors[input]?.unit ?? '';
-      const values = lines.map((l) => l.values[input] ?? Number.NaN);
-      if (this.p.readings === 'samples') this.say(`logger:${input}`, first.at, { kind: 'samples', channel, unit, everyMs: this.everyMs, values });
-      else this.say('hand', this.logger.at, { kind: 'reading', channel, quantity: { value: values.at(-1) ?? Number.NaN, unit } });
+      const quantity = this.seen(input);
+      const values = lines.map((l) => shown(l, input));
+      if (this.p.readings === 'samples')
+        this.say(`logger:${input}`, first.at, { kind: 'samples', channel, unit: quantity.unit, everyMs: this.everyMs, values });
+      else this.person({ kind: 'reading', channel, quantity });
     }
   }
 
@@ -89,7 +95,7 @@ class Hand {
   /** What an input shows now, as a person would type it. */
   seen(input: Channel): Quantity {
     if (!this.lastLine) this.wait(LINE_MS);
-    return { value: this.lastLine?.values[input] ?? Number.NaN, unit: this.p.sensors[input]?.unit ?? '1' };
+    return { value: shown(this.lastLine, input), unit: this.p.sensors[input]?.unit ?? '1' };
   }
 
   /** Does what a step asks of the hand. False when what it waits for never happens. */

@@ -5,6 +5,8 @@ import type { AssetCopy, InstrumentCopy } from '../run';
 
 /** An item, what it is tested with, and which input of the rig's logger feeds which channel: everything that a practice run needs besides its plan. */
 export interface Setup {
+  /** First letters of the simulated device's name. */
+  readonly device: string;
   readonly assets: Readonly<Record<Role, AssetCopy>>;
   readonly instruments: Readonly<Record<Channel, InstrumentCopy>>;
   readonly sensors: Sensors;
@@ -27,6 +29,8 @@ interface Gauge {
 }
 
 interface Row {
+  /** First letters of the simulated device that its readings come from; procedures done on one bench share it. */
+  readonly device: string;
   readonly role: Role;
   readonly tag: Id;
   readonly attributes: Attributes;
@@ -80,48 +84,62 @@ const tankFacts = {
 /** By procedure. Invented items. */
 const rows: Readonly<Record<Id, Row>> = {
   'ba.user-check': {
+    device: 'BS',
     role: 'set',
     tag: 'BA-01',
     attributes: { filling: q(300, 'bar'), waterCapacity: q(6.8, 'L') },
     gauges: { cylinder: hpGauge('p1'), remote: hpGauge('p2') },
   },
-  'ba.soap-survey': { role: 'set', tag: 'BA-01', attributes: {}, gauges: {} },
+  'ba.soap-survey': { device: 'BS', role: 'set', tag: 'BA-01', attributes: {}, gauges: {} },
   'ba.high-pressure': {
+    device: 'HP',
     role: 'set',
     tag: 'BA-01',
     attributes: { filling: q(300, 'bar'), trappedVolume: q(30, 'mL') },
     gauges: { line: { input: 'p2', unit: 'bar', high: 400, resolution: 0.5, accuracy: 1.5, noise: 0.1 } },
   },
   'ba.facepiece': {
+    device: 'FP',
     role: 'face',
     tag: 'FP-01',
     attributes: { volume: q(2.5, 'L') },
     gauges: { suction: { input: 'p1', unit: 'mbar', low: -40, high: 40, resolution: 0.01, accuracy: 0.05 } },
   },
   'suit.inflation': {
+    device: 'PL',
     role: 'suit',
     tag: 'GS-02',
     attributes: { openFaced: false, exhaustValves: q(2, '1'), buildStandard: 'EN 943-1', volume: q(200, 'L') },
     gauges: { suit: { input: 'p1', unit: 'mbar', high: 50, resolution: 0.01, accuracy: 0.05 } },
   },
   'drysuit.survey': {
+    device: 'DS',
     role: 'suit',
     tag: 'DS-01',
     attributes: { volume: q(80, 'L') },
     gauges: { suit: { input: 'p1', unit: 'mbar', low: -5, high: 60, resolution: 0.1, accuracy: 0.3 } },
   },
-  'anaes.machine': { role: 'machine', tag: 'AM-01', attributes: { outletCheckValve: false }, by: {}, gauges: {} },
-  'anaes.circle': { role: 'circuit', tag: 'AC-01', attributes: { layout: 'circle', volume: q(6, 'L') }, gauges: circuit },
+  'anaes.machine': { device: 'PA', role: 'machine', tag: 'AM-01', attributes: { outletCheckValve: false }, by: {}, gauges: {} },
+  'anaes.circle': { device: 'CB', role: 'circuit', tag: 'AC-01', attributes: { layout: 'circle', volume: q(6, 'L') }, gauges: circuit },
   'anaes.t-piece': {
+    device: 'CB',
     role: 'circuit',
     tag: 'AC-02',
     attributes: { layout: 'mapleson-f', volume: q(3, 'L'), reliefPressure: q(32, 'cm[H2O]') },
     gauges: circuit,
   },
-  'anaes.mapleson-a': { role: 'circuit', tag: 'AC-03', attributes: { layout: 'mapleson-a', volume: q(5, 'L') }, gauges: circuit },
-  'anaes.coaxial-d': { role: 'circuit', tag: 'AC-04', attributes: { layout: 'coaxial-d', volume: q(5, 'L') }, gauges: circuit },
-  'brakes.applied-loss': { role: 'vehicle', tag: 'TR-02', attributes: vehicle, by: tested, gauges: { primary: dash('p1'), secondary: dash('p2') } },
+  'anaes.mapleson-a': { device: 'CB', role: 'circuit', tag: 'AC-03', attributes: { layout: 'mapleson-a', volume: q(5, 'L') }, gauges: circuit },
+  'anaes.coaxial-d': { device: 'CB', role: 'circuit', tag: 'AC-04', attributes: { layout: 'coaxial-d', volume: q(5, 'L') }, gauges: circuit },
+  'brakes.applied-loss': {
+    device: 'BP',
+    role: 'vehicle',
+    tag: 'TR-02',
+    attributes: vehicle,
+    by: tested,
+    gauges: { primary: dash('p1'), secondary: dash('p2') },
+  },
   'brakes.whole': {
+    device: 'BP',
     role: 'vehicle',
     tag: 'TR-02',
     attributes: vehicle,
@@ -133,29 +151,33 @@ const rows: Readonly<Record<Id, Row>> = {
       ...strokes,
     },
   },
-  'cyl.water-jacket': { role: 'cylinder', tag: 'CY-01', attributes: cylinder, by: { composite: { material: 'composite' } }, gauges: jacket },
+  'cyl.water-jacket': { device: 'WJ', role: 'cylinder', tag: 'CY-01', attributes: cylinder, by: { composite: { material: 'composite' } }, gauges: jacket },
   'cyl.direct-expansion': {
+    device: 'WJ',
     role: 'cylinder',
     tag: 'CY-02',
     attributes: cylinder,
     gauges: { ...jacket, temperature: { input: 't1', unit: 'Cel', low: 0, high: 50, resolution: 0.1, accuracy: 0.2, noise: 0.02 } },
   },
-  'cyl.visual': { role: 'cylinder', tag: 'CY-01', attributes: cylinder, gauges: {} },
+  'cyl.visual': { device: 'PA', role: 'cylinder', tag: 'CY-01', attributes: cylinder, gauges: {} },
   'tank.ibc': {
+    device: 'IP',
     role: 'tank',
     tag: 'TK-01',
     attributes: { volume: q(1000, 'L') },
     gauges: { tank: { input: 'p1', unit: 'kPa', low: -1, high: 40, resolution: 0.01, accuracy: 0.05 } },
   },
   'tank.vapour-10': {
+    device: 'VT',
     role: 'tank',
     tag: 'FT-01',
     attributes: { ...tankFacts, hold: q(10, 'min'), permittedLoss: q(0.5, inH2O), aboveGround: false },
     by: { 'above-ground': { aboveGround: true } },
     gauges: vapour,
   },
-  'tank.vapour-2': { role: 'tank', tag: 'FT-01', attributes: { ...tankFacts, nozzles: q(6, '1'), recovery: 'balance' }, gauges: vapour },
+  'tank.vapour-2': { device: 'VT', role: 'tank', tag: 'FT-01', attributes: { ...tankFacts, nozzles: q(6, '1'), recovery: 'balance' }, gauges: vapour },
   'tank.cargo': {
+    device: 'CT',
     role: 'tank',
     tag: 'CT-01',
     attributes: { capacity: q(9000, '[gal_us]'), shell: q(9000, '[gal_us]') },
@@ -165,6 +187,7 @@ const rows: Readonly<Record<Id, Row>> = {
     },
   },
   'valve.vent': {
+    device: 'VS',
     role: 'valve',
     tag: 'PV-01',
     attributes: {},
@@ -174,6 +197,7 @@ const rows: Readonly<Record<Id, Row>> = {
     },
   },
   'valve.relief': {
+    device: 'RB',
     role: 'valve',
     tag: 'RV-01',
     attributes: { set: q(100, psi), orifice: q(0.11, '1'), seat: 'metal' },
@@ -183,6 +207,7 @@ const rows: Readonly<Record<Id, Row>> = {
     },
   },
   'store.half-life': {
+    device: 'SP',
     role: 'store',
     tag: 'SS-01',
     attributes: { volume: q(100, 'm3') },
@@ -216,6 +241,7 @@ export function setupFor(procedure: Id, ruleSet: Id): Setup {
   if (!row) throw new RangeError(`there is no practice setup for ${procedure}`);
   const gauges = Object.entries(row.gauges);
   return {
+    device: row.device,
     assets: { [row.role]: { id: row.tag, attributes: { ...row.attributes, ...row.by?.[ruleSet] } } },
     instruments: mapped(gauges, (channel, g) => [channel, instrument(channel, g)]),
     sensors: mapped(gauges, (_, g) => [g.input, sensor(g)]),
@@ -229,3 +255,28 @@ export function setupFor(procedure: Id, ruleSet: Id): Setup {
     ),
   };
 }
+
+/** A kind of simulated device: everything that the procedures of its bench read from it. */
+export interface DeviceSetup {
+  readonly device: string;
+  /** One of the procedures that are practised on it. */
+  readonly procedure: Id;
+  readonly sensors: Sensors;
+  /** Inputs that send lines, by channel, each with the instrument that reads it. */
+  readonly sent: Readonly<Record<Channel, { readonly input: Channel; readonly instrument: InstrumentCopy }>>;
+}
+
+/** Every kind of simulated device. */
+export const deviceSetups: readonly DeviceSetup[] = [...new Set(Object.values(rows).map((r) => r.device))].map((device) => {
+  const here = Object.entries(rows).filter(([, r]) => r.device === device);
+  const gauges = here.flatMap(([, r]) => Object.entries(r.gauges));
+  return {
+    device,
+    procedure: here[0]?.[0] ?? '',
+    sensors: mapped(gauges, (_, g) => [g.input, sensor(g)]),
+    sent: mapped(
+      gauges.filter(([, g]) => !g.byHand),
+      (channel, g) => [channel, { input: g.input, instrument: instrument(channel, g) }],
+    ),
+  };
+});

@@ -7,6 +7,8 @@ export interface AttributeRow {
   readonly id: Id;
   readonly title: Words;
   readonly type: AttributeKind;
+  /** A figure of the day: asked anew whenever a run is opened. */
+  readonly asked?: true;
 }
 
 /** A kind of equipment, with the attributes that its procedures may ask for. */
@@ -25,6 +27,8 @@ const number = measured('number');
 const volume = measured('volume');
 const pressure = measured('pressure');
 const time = measured('time');
+
+const asked = (row: AttributeRow): AttributeRow => ({ ...row, asked: true });
 
 const axle = (n: number): AttributeRow => words(`chamber${n}`, `Chamber type, axle ${n}`);
 const vehicle = [
@@ -100,11 +104,11 @@ export const assetClasses: readonly AssetClass[] = [
     id: 'storage-tank',
     title: 'Storage tank with vapour system',
     attributes: [
-      volume('ullage', 'Ullage of all connected tanks'),
+      asked(volume('ullage', 'Ullage of all connected tanks')),
       volume('capacity', 'Capacity of all connected tanks'),
-      time('sinceDelivery', 'Since the last bulk delivery'),
-      time('sinceLiquidTest', 'Since the last liquid test'),
-      time('sinceFuelling', 'Since the last fuelling'),
+      asked(time('sinceDelivery', 'Since the last bulk delivery')),
+      asked(time('sinceLiquidTest', 'Since the last liquid test')),
+      asked(time('sinceFuelling', 'Since the last fuelling')),
       time('hold', 'How long it is watched, from the authority’s table'),
       pressure('permittedLoss', 'Permitted loss, from the authority’s table'),
       number('nozzles', 'Nozzles affected'),
@@ -115,7 +119,7 @@ export const assetClasses: readonly AssetClass[] = [
   {
     id: 'cargo-tank',
     title: 'Cargo tank',
-    attributes: [volume('capacity', 'Capacity of the compartment'), volume('shell', 'Shell volume'), volume('headspace', 'Head-space')],
+    attributes: [volume('capacity', 'Capacity of the compartment'), volume('shell', 'Shell volume'), asked(volume('headspace', 'Head-space'))],
   },
   { id: 'vent-valve', title: 'Pressure-vacuum vent valve', attributes: [words('approval', 'Approval')] },
   {

@@ -110,6 +110,13 @@ function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleS
     checkValue(report, p, `${path}.requires[${i}].value`, r.value);
     checkSource(report, `${path}.requires[${i}]`, r.source);
   }
+  for (const [i, prompt] of (ruleSet.prompts ?? []).entries()) {
+    const where = `${path}.prompts[${i}]`;
+    const timed = p.stages.some((stage) => stage.id === prompt.stage && ['decay', 'halfLife', 'makeUpFlow'].includes(stage.method.kind));
+    report.unless(timed, `${where}.stage`, 'stageUnknown', prompt.stage);
+    report.unless(unitRow(prompt.every.unit)?.dimension === 'time' && prompt.every.value > 0, `${where}.every`, 'figureDimension', prompt.every.unit);
+    checkSource(report, where, prompt.source);
+  }
   if (ruleSet.suits) checkCondition(report, p, `${path}.suits`, ruleSet.suits);
   for (const [id, parameter] of Object.entries(ruleSet.parameters)) {
     checkValue(report, p, `${path}.parameters.${id}`, parameter.value);

@@ -279,6 +279,16 @@ export interface Requirement {
   readonly source: Source;
 }
 
+/** Something that a hold asks of the person again and again. */
+export interface Prompt {
+  readonly stage: Id;
+  readonly every: Quantity;
+  readonly text: Words;
+  /** Only where a gauge is read by eye. */
+  readonly byEye?: true;
+  readonly source: Source;
+}
+
 export interface RuleSet {
   readonly id: Id;
   readonly title: Words;
@@ -297,6 +307,8 @@ export interface RuleSet {
   readonly skip: readonly Id[];
   /** The step that starts the hold clock of a stage; left out, the clock starts when the start is read. */
   readonly holdFrom?: Readonly<Record<Id, Id>>;
+  /** What the hold of a stage asks for at every so much time. */
+  readonly prompts?: readonly Prompt[];
   readonly parameters: Readonly<Record<Id, Parameter>>;
   readonly limits: readonly Limit[];
   readonly decision: DecisionRule;

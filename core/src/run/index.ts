@@ -1,13 +1,14 @@
 export type * from './event';
 export { fold, foldAll } from './fold';
-export { endedBy, findingsOf, judge, requiredStages, verdictWord, type RunResult } from './judge';
+export { instrumentFitness, type Fitness, type Unfit, type UnfitCode } from './fitness';
+export { endedBy, findingsOf, judge, requiredStages, verdictSentence, verdictWord, type RunResult } from './judge';
 export { merged } from './merged';
 export { may, type Refusal, type RefusalCode } from './may';
-export { next, taskNow, type Next } from './next';
+export { attemptedOf, next, taskNow, type Next } from './next';
 export { planOfRun } from './planOfRun';
 export { instrumentsOf, readingsOf, recordOf } from './stageRecord';
 export { emptyRun, openAttempt, type Attempt, type Chunk, type RunState } from './state';
 export { items } from './trail';
 export { stageTrace, stageUnit, thinned, type Trace } from './trace';
 export { allowanceWedge, type Wedge } from './wedge';
-export { confidenceInWords, findingInWords, limitInWords, headline, reasonCodes, reasonInWords, refusalCodes, refusalInWords } from './words';
+export { confidenceInWords, findingInWords, gradeInWords, limitInWords, headline, reasonCodes, reasonInWords, refusalCodes, refusalInWords } from './words';

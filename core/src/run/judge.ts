@@ -109,3 +109,15 @@ export function verdictWord(plan: Pick<Plan, 'procedure'>, verdict: Verdict): st
   const words = plan.procedure.verdictWords;
   return { pass: words.pass, fail: words.fail, undecided: 'cannot tell', void: 'void' }[verdict];
 }
+
+const verbs: ReadonlySet<string> = new Set(['passes', 'fails', 'leaks']);
+
+/**
+ * The verdict on an item as a sentence.
+ * @example verdictSentence('GS-01', 'pass', 'tight') // 'GS-01 is tight'
+ * @example verdictSentence('CY-01', 'fail', 'condemned') // 'CY-01 is condemned'
+ */
+export function verdictSentence(tag: string, verdict: Verdict, word: string): string {
+  if (verdict === 'void' || verdict === 'undecided') return `${tag}: ${word}`;
+  return verbs.has(word) ? `${tag} ${word}` : `${tag} is ${word}`;
+}

@@ -163,9 +163,9 @@ function maySeal(plan: Plan, state: RunState): Refusal | null {
  * @returns why the event may not be appended, or null when it may
  */
 export function may(plan: Plan, state: RunState, event: RunEvent): Refusal | null {
-  const last = Object.hasOwn(state.sources, event.source) ? state.sources[event.source] : undefined;
-  if (event.n !== (last?.n ?? 0) + 1) return refuse('source.countWrong', { wanted: String((last?.n ?? 0) + 1), got: String(event.n) });
-  if (event.at < (last?.at ?? 0)) return refuse('source.timeBack', { last: String(last?.at ?? 0), got: String(event.at) });
+  const last = (Object.hasOwn(state.sources, event.source) ? state.sources[event.source] : undefined) ?? { n: 0, at: 0 };
+  if (event.n !== last.n + 1) return refuse('source.countWrong', { wanted: String(last.n + 1), got: String(event.n) });
+  if (event.at < last.at) return refuse('source.timeBack', { last: String(last.at), got: String(event.at) });
   if (event.kind === 'opened') return mayOpen(plan, state, event);
   if (!state.opened) return refuse('run.notOpen');
   if (event.kind === 'amended') return null;

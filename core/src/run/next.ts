@@ -1,5 +1,5 @@
-import { milliseconds, taskOf, waitingSince, type Task } from '../method';
-import { figureOf, type Channel, type CheckItem, type Plan, type Spot, type Stage, type Step } from '../procedure';
+import { milliseconds, taskOf, waitingSince, type Attempted, type Task } from '../method';
+import { figureOf, type Channel, type CheckItem, type Method, type Plan, type Spot, type Stage, type Step } from '../procedure';
 import type { Quantity } from '../quantity';
 import { requiredStages } from './judge';
 import { instrumentsOf, recordOf } from './stageRecord';
@@ -38,9 +38,14 @@ function nextStep(plan: Plan, state: RunState, stage: Stage, attempt: Attempt): 
   return asNext(taskNow(plan, state, stage, attempt), here);
 }
 
+/** One attempt as its method looks at it. */
+export function attemptedOf<M extends Method>(plan: Plan, state: RunState, stage: Stage & { readonly method: M }, attempt: Attempt): Attempted<M> {
+  return { plan, stage, method: stage.method, record: recordOf(state, attempt), instruments: instrumentsOf(state) };
+}
+
 /** What the method of the open attempt asks for, once the steps are done. */
 export function taskNow(plan: Plan, state: RunState, stage: Stage, attempt: Attempt): Task {
-  return taskOf({ plan, stage, method: stage.method, record: recordOf(state, attempt), instruments: instrumentsOf(state) });
+  return taskOf(attemptedOf(plan, state, stage, attempt));
 }
 
 function asNext(task: Task, here: InStage): Next {

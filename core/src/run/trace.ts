@@ -20,7 +20,7 @@ export interface Trace {
 export function stageUnit(plan: Plan, stageId: Id): Unit {
   const stage = plan.stages.find((s) => s.id === stageId);
   const limit = plan.limits.find((l) => l.stage === stageId && unitRow(l.resolved.unit)?.dimension === 'pressure');
-  const low = stage?.method.kind === 'decay' ? plan.figures[stage.method.start.low] : undefined;
+  const low = stage?.method.kind === 'decay' || stage?.method.kind === 'halfLife' ? plan.figures[stage.method.start.low] : undefined;
   return limit?.resolved.unit ?? low?.unit ?? 'Pa';
 }
 
@@ -28,11 +28,13 @@ export function stageUnit(plan: Plan, stageId: Id): Unit {
 export function stageTrace(plan: Plan, state: RunState, stageId: Id, channel: Channel): Trace | null {
   const stage = plan.stages.find((s) => s.id === stageId);
   const attempt = state.attempts[stageId]?.at(-1);
-  if (!stage || !attempt || stage.method.kind !== 'decay') return null;
+  if (!stage || !attempt || (stage.method.kind !== 'decay' && stage.method.kind !== 'halfLife')) return null;
   const record = recordOf(state, attempt);
+  // A half-life has no hold of a known length: it ends when the half is crossed.
+  const hold = stage.method.kind === 'decay' ? holdTimes(plan, stage, stage.method, record) : null;
   const unit = stageUnit(plan, stageId);
   const points = (record.readings[channel] ?? []).map((r): readonly [number, number] => [r.at, decimalIn(r, unit).toNumber()]);
-  return { unit, points, marks: record.marks, beganAt: attempt.beganAt, endedAt: attempt.endedAt, hold: holdTimes(plan, stage, stage.method, record) };
+  return { unit, points, marks: record.marks, beganAt: attempt.beganAt, endedAt: attempt.endedAt, hold };
 }
 
 /** Every so many-th point, the last one kept: for drawings too small for all of them. */

@@ -1,6 +1,6 @@
 import { milliseconds } from '../method';
-import { figureOf, type Channel, type Id, type Plan } from '../procedure';
-import { decimal, decimalIn, type Unit } from '../quantity';
+import { figureOf, type Channel, type Id, type Plan, type ResolvedLimit } from '../procedure';
+import { decimal, decimalIn, unitRow, type Unit } from '../quantity';
 
 /** The corridor between the start pressure and the limit, in the stage's unit. */
 export interface Wedge {
@@ -20,7 +20,9 @@ export function allowanceWedge(plan: Plan, stageId: Id, channel: Channel, start:
   const stage = plan.stages.find((s) => s.id === stageId);
   if (stage?.method.kind !== 'decay') return null;
   const minutes = milliseconds(figureOf(plan, stage.method.hold)) / 60_000;
-  const limits = plan.limits.filter((l) => l.stage === stageId && l.of !== 'firstDrop' && (l.channel ?? channel) === channel);
+  // Graduations of a dial are no pressure until the dial is known: no corridor is drawn for them.
+  const drawn = (l: ResolvedLimit): boolean => l.of === 'ratio' || unitRow(l.resolved.unit)?.dimension === 'pressure';
+  const limits = plan.limits.filter((l) => l.stage === stageId && l.of !== 'firstDrop' && (l.channel ?? channel) === channel && drawn(l));
   const permitted = limits.map((l) => {
     if (l.of === 'ratio')
       return decimal(start)

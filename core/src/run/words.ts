@@ -1,5 +1,5 @@
 import type { Finding, Reason, ReasonCode } from '../method';
-import type { Limit, Measure, Plan, ResolvedLimit } from '../procedure';
+import type { Grade, Limit, Measure, Plan, ResolvedLimit } from '../procedure';
 import { decimal, decimalsOf, roundHalfUp, showDecimal, showQuantity, unitLabel, type Decimal, type Quantity } from '../quantity';
 import type { Refusal, RefusalCode } from './may';
 
@@ -36,12 +36,16 @@ const digits = (v: Values, id: string): string =>
         .toFixed()
         .replace('-', '−');
 const sign = (op: string): string => ({ '<=': '≤', '>=': '≥' })[op] ?? op;
-const gradeWords: Readonly<Record<string, string>> = {
+const gradeWords: Readonly<Record<Grade, string>> = {
   none: 'nothing',
   fewAtFirst: 'a few bubbles at first',
   stream: 'a steady stream',
   grows: 'a stream that grows with the pressure',
 };
+/** How hard a place bubbles, as people say it. */
+export function gradeInWords(grade: Grade): string {
+  return gradeWords[grade];
+}
 
 /** Wording of every reason, apart from the codes, so that the codes can stay when the words are bettered. */
 const reasonWords: Readonly<Record<ReasonCode, (v: Values) => string>> = {
@@ -126,7 +130,7 @@ const reasonWords: Readonly<Record<ReasonCode, (v: Values) => string>> = {
   fastRamp: (v) => `Lift ${w(v, 'lift')} was raised faster than 3 % of the set pressure a second`,
   chatter: (v) => `It opened ${w(v, 'times')} times: chatter`,
   spread: (v) => `${w(v, 'lifts')} lifts lie ${w(v, 'observed')} apart; allowed ${digits(v, 'limit')} ${unitLabel(q(v, 'limit').unit)}`,
-  bubbles: (v) => `${w(v, 'spot')}: ${gradeWords[w(v, 'grade')] ?? ''}`,
+  bubbles: (v) => `${w(v, 'spot')}: ${(gradeWords as Readonly<Record<string, string>>)[w(v, 'grade')] ?? ''}`,
   dry: (v) => `All ${w(v, 'places')} places soaped, no leak`,
   outOfOrder: (v) => `Out of its turn: ${w(v, 'step')}`,
   stroke: (v) => `${w(v, 'axle')}: ${w(v, 'observed')}; must be ${sign(w(v, 'op'))} ${w(v, 'limit')}`,
@@ -146,7 +150,7 @@ const measureWords: Readonly<Record<Measure, string>> = {
   graduations: 'graduations moved',
   time: 'time',
   flow: 'flow',
-  pressure: 'at',
+  pressure: 'pressure',
   count: 'count',
   percent: 'permanent share',
   elastic: 'elastic expansion',

@@ -155,6 +155,16 @@ describe('cylinders (49 CFR 180.205; CGA C-1; special permits)', () => {
   ])('the calibrated cylinder reads %f mL and %f after (CYL-E5): off its certificate says nothing of the item', (total, after, limit, verdict) =>
     expect(only(found(jacket('us-metal'), 'calibrate', expanded(total, after, 300)), limit).verdict).toBe(verdict),
   );
+  // u(%PE) = (100/TE) * sqrt(1 + (PE/TE)^2) * u_b for one scale read twice (JCGM 100, propagation). The scale's error here is all rectangular.
+  it.each([
+    [168.4, 4.7, 0.3, 0.1782166],
+    [192.6, 17.9, 0.5, 0.2607242],
+    [192.6, 19.4, 0.5, 0.260919],
+  ])('total %f and permanent %f, each to %f mL: the share is known to %f', (total, permanent, u, expected) => {
+    const water = { accuracy: q(u * Math.sqrt(3), 'mL'), resolution: q(1e-9, 'mL') };
+    const f = only(found(jacket('us-metal'), 'expand', { ...expanded(total, permanent), instruments: { water } }), 'us-metal.percent');
+    expect(f.confidence?.u.value).toBeCloseTo(expected, 6);
+  });
   it('a repeat after the equipment failed needs the lesser of 10 % and 100 psi more', () => {
     const plan = jacket('us-metal');
     expect(plan.figures['repeatLow']?.value).toBeCloseTo(300 + 6.894757293168, 9);

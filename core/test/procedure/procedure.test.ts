@@ -1,5 +1,16 @@
 import { describe, expect, it } from 'vitest';
-import { catalogue, checkProcedure, holds, makePlan, procedureById, suitedRuleSet, type Procedure } from '../../src/procedure';
+import {
+  catalogue,
+  channelsRead,
+  checkProcedure,
+  limitedChannels,
+  holds,
+  makePlan,
+  procedureById,
+  suitedRuleSet,
+  type Method,
+  type Procedure,
+} from '../../src/procedure';
 
 const suit = procedureById('suit.inflation') as Procedure;
 const brakes = procedureById('brakes.applied-loss') as Procedure;
@@ -115,5 +126,28 @@ describe('a plan', () => {
     ).toBe(true);
     expect(holds({ attribute: 'vehicle.useAs', from: two }, assets)).toBe(false);
     expect(holds({ attribute: 'vehicle.units', from: { value: 1, unit: 'L' } }, assets)).toBe(false);
+  });
+});
+
+describe('what a method reads', () => {
+  const window = { low: 'l', high: 'h' };
+  it.each<[Method, readonly string[], readonly string[]]>([
+    [{ kind: 'decay', channels: ['a', 'b'], hold: 't', start: window }, ['a', 'b'], ['a', 'b']],
+    [{ kind: 'decay', channels: ['a'], hold: 't', start: window, gas: { temperature: 'k', barometer: 'p' } }, ['a', 'k', 'p'], ['a']],
+    [{ kind: 'decay', channels: ['a'], hold: 't', start: window, gas: {} }, ['a'], ['a']],
+    [{ kind: 'halfLife', channel: 'a', start: window }, ['a'], ['a']],
+    [{ kind: 'makeUpFlow', pressure: 'a', flow: 'f', band: window, hold: 't' }, ['a', 'f'], ['f']],
+    [{ kind: 'eventPressure', channels: ['a', 'b'], mark: 'm', text: 'x' }, ['a', 'b'], ['a', 'b']],
+    [{ kind: 'elapsed', channel: 'a', from: 'x', to: 'y' }, ['a'], ['a']],
+    [{ kind: 'elapsed', channel: 'a', from: 'x', to: 'y', speed: 'n' }, ['a', 'n'], ['a', 'n']],
+    [{ kind: 'expansion', rig: 'jacket', pressure: 'a', water: 'w', test: window, hold: 't' }, ['a', 'w'], ['w']],
+    [{ kind: 'expansion', rig: 'direct', pressure: 'a', water: 'w', temperature: 'k', test: window, hold: 't' }, ['a', 'w', 'k'], ['w']],
+    [{ kind: 'relief', channel: 'a', repeats: 3, set: 's' }, ['a'], ['a']],
+    [{ kind: 'stroke', axles: [{ id: '1', title: '1', left: 'l', right: 'r' }] }, ['l', 'r'], ['l', 'r']],
+    [{ kind: 'survey', outline: 'o', route: [] }, [], []],
+    [{ kind: 'check', items: [] }, [], []],
+  ])('%j', (method, read, limited) => {
+    expect(channelsRead(method)).toEqual(read);
+    expect(limitedChannels(method)).toEqual(limited);
   });
 });

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { allowanceWedge, stageTrace, stageUnit, thinned } from '../../src/run';
+import { practiceRun } from '../../src/practice';
+import { allowanceWedge, emptyRun, stageTrace, stageUnit, thinned } from '../../src/run';
 import { brakes, planFor, suit } from '../testing/practiceRuns';
 
 describe('what a strip is drawn from', () => {
@@ -57,5 +58,30 @@ describe('what a strip is drawn from', () => {
     expect(few).toHaveLength(90);
     expect([few[0], few.at(-1)]).toEqual([0, 999]);
     expect(thinned([1, 2, 3], 90)).toEqual([1, 2, 3]);
+  });
+});
+
+describe('the trace of a stage that has no hold of a known length', () => {
+  const run = practiceRun('store.half-life', 'new', 'store', 'none');
+  const stage = run.plan.stages.find((s) => s.method.kind === 'halfLife')?.id ?? '';
+  it('of a half-life has its points in the window’s unit, and no hold', () => {
+    const trace = stageTrace(run.plan, run.state, stage, 'store');
+    expect(trace).toMatchObject({ unit: 'Pa', hold: null });
+    expect(trace?.points.length).toBeGreaterThan(100);
+    expect(stageUnit(run.plan, stage)).toBe('Pa');
+    expect(allowanceWedge(run.plan, stage, 'store', 250, 'Pa')).toBeNull();
+  });
+  it('is nothing where nothing is traced', () => {
+    const look = run.plan.stages.find((s) => s.method.kind === 'check')?.id ?? '';
+    expect(stageTrace(run.plan, run.state, look, 'store')).toBeNull();
+    expect(stageTrace(run.plan, run.state, 'nowhere', 'store')).toBeNull();
+    expect(stageTrace(run.plan, emptyRun, stage, 'store')).toBeNull();
+    expect(stageTrace(run.plan, run.state, stage, 'boot')?.points).toEqual([]);
+    expect(stageUnit(run.plan, 'nowhere')).toBe('Pa');
+    expect(stageUnit(run.plan, look)).toBe('Pa');
+  });
+  it('a dial that is judged by its graduations has no corridor', () => {
+    const set = practiceRun('ba.user-check', 'quarter', 'breathing-set', 'none');
+    expect(allowanceWedge(set.plan, 'look-leak', 'cylinder', 300, 'bar')).toBeNull();
   });
 });

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { columnFluids, columnPressure, quantity, unitLabel } from '../../src/quantity';
-import { findingInWords, limitInWords, reasonCodes, reasonInWords, refusalCodes, refusalInWords } from '../../src/run';
+import { confidenceInWords, findingInWords, limitInWords, reasonCodes, reasonInWords, refusalCodes, refusalInWords, verdictSentence } from '../../src/run';
 import { catalogue } from '../../src/procedure';
 import { setupFor } from '../../src/practice';
+import type { Finding } from '../../src/method';
 import { planOf } from '../testing/attempt';
 
 /** Whatever a reason asks for, it is given a figure. */
@@ -56,3 +57,31 @@ describe('a column names its liquid (NIST SP 811)', () => {
     expect(unitLabel('moon')).toBe('moon');
   });
 });
+
+describe('what is said beside a verdict', () => {
+  const finding = (conforms: number, more: Partial<Finding> = {}): Finding => ({
+    stage: 's', role: 'r', attempt: 1, engine: 'e/1', verdict: 'pass', observed: null, limit: null, allowancePercent: null, reasons: [], evidence: [], channel: null,
+    confidence: { conforms, u: { value: 0.0412, unit: 'mbar' }, correlation: 0.9 }, ...more,
+  }); // prettier-ignore
+  it.each([
+    [0.999, 'over 99 %'],
+    [0.001, 'under 1 %'],
+    [0.744, '74 %'],
+  ])('confidence %f is %s', (conforms, said) => expect(confidenceInWords(finding(conforms))).toContain(`${said} sure that it keeps the limit (u = 0.041 mbar`));
+  it('says nothing where nothing was worked out', () => expect(confidenceInWords(finding(1, { confidence: null }))).toBeNull());
+  it('a refusal says its reason, and leaves out what it does not know', () => {
+    expect(refusalInWords({ code: 'step.unmet', values: { why: 'noReading', channel: 'tank' } })).toMatch(/tank/);
+    expect(refusalInWords({ code: 'step.unmet', values: { why: 'never heard of' } })).not.toMatch(/never heard of/);
+    expect(refusalInWords({ code: 'source.countWrong', values: {} })).toMatch(/came where/);
+  });
+});
+
+it.each([
+  ['pass', 'tight', 'GS-01 is tight'],
+  ['pass', 'passes', 'GS-01 passes'],
+  ['pass', 'ready', 'GS-01 is ready'],
+  ['fail', 'leaks', 'GS-01 leaks'],
+  ['fail', 'condemned', 'GS-01 is condemned'],
+  ['void', 'void', 'GS-01: void'],
+  ['undecided', 'cannot tell', 'GS-01: cannot tell'],
+] as const)('a verdict of %s in the word %s is said: %s', (verdict, word, said) => expect(verdictSentence('GS-01', verdict, word)).toBe(said));

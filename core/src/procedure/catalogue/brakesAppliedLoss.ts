@@ -218,6 +218,7 @@ export const brakesAppliedLoss: Procedure = {
       order: ['applied'],
       skip: ['static'],
       holdFrom: { applied: 'pedal' },
+      prompts: [{ stage: 'applied', every: { value: 30, unit: 's' }, text: 'Tap the glass', byEye: true, source: nsc }],
       // Where the minute runs from the pedal, a long settling would eat it up.
       parameters: parameters(100, 135, 10),
       limits: [

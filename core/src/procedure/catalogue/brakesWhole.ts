@@ -190,6 +190,7 @@ interface School extends Pick<RuleSet, 'id' | 'title' | 'note' | 'order' | 'suit
   readonly settleS?: number;
   readonly limits: readonly Limit[];
   readonly holdFrom?: RuleSet['holdFrom'];
+  readonly prompts?: RuleSet['prompts'];
 }
 
 const always = ['gather', 'aftercare'];
@@ -205,6 +206,7 @@ function rules(s: School): RuleSet {
     order: s.order,
     skip: stages.map((x) => x.id).filter((id) => !done.has(id)),
     ...(s.holdFrom ? { holdFrom: s.holdFrom } : {}),
+    ...(s.prompts ? { prompts: s.prompts } : {}),
     parameters: {
       chargedLow: p(s.chargedLow),
       chargedHigh: p(140),
@@ -366,6 +368,7 @@ export const brakesWhole: Procedure = {
       chargedLow: 100,
       settleS: 10,
       holdFrom: { applied: 'pedal' },
+      prompts: [{ stage: 'applied', every: of(30, 's'), text: 'Tap the glass', byEye: true, source: nsc }],
       limits: [
         limit('low.build', 'build-low', 'time', '<', of(3, 'min'), nsc, on(primary)),
         ...band('low.cut-out', 'cut-out', 'pressure', psi(115), psi(135)),

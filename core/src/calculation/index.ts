@@ -1,0 +1,1 @@
+export { calculate, calculationById, calculations, type Calculation, type CalculationInput, type CalculationResult, type Outcome } from './calculations';

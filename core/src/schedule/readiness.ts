@@ -1,0 +1,91 @@
+import { daysBetween } from './due';
+import { onTime } from './rule';
+
+/** Whether an item may be used now, in the order of gravity; `checkFirst` may be used once its check before use is done. */
+export type Readiness = 'blocked' | 'overdue' | 'neverTested' | 'checkFirst' | 'due' | 'ready';
+
+const gravity: readonly Readiness[] = ['blocked', 'overdue', 'neverTested', 'checkFirst', 'due', 'ready'];
+
+/** One check that an item owes. */
+export interface Owed {
+  /** Left out where it goes without saying which check is meant. */
+  readonly title?: string;
+  /** ISO date of the last day it is on time; null where only use or repair makes it owed. */
+  readonly dueOn: string | null;
+  /** What happened asks for it now (`owedByUse`). */
+  readonly owedNow: boolean;
+}
+
+/** What decides whether an item may be used. */
+export interface Standing {
+  /** A failed finding, a quarantine: in words, or null. */
+  readonly blockedBy: string | null;
+  /** ISO date of the last day of its life, or null. */
+  readonly lifeEnds: string | null;
+  readonly tested: boolean;
+  readonly owes: readonly Owed[];
+}
+
+export interface Ready {
+  readonly readiness: Readiness;
+  /** Why, in words. */
+  readonly why: string;
+}
+
+/** Days ahead that count as due. */
+export const DUE_SOON_DAYS = 14;
+
+function dueWords(days: number): string {
+  if (days < 0) return days === -1 ? 'one day late' : `${String(-days)} days late`;
+  if (days === 0) return 'due today';
+  return days === 1 ? 'due tomorrow' : `due in ${String(days)} days`;
+}
+
+function byObligation({ title, dueOn, owedNow }: Owed, on: string): Ready {
+  const said = (words: string): string => (title === undefined ? words : `${title}: ${words}`);
+  if (dueOn !== null && !onTime(dueOn, on)) return { readiness: 'overdue', why: said(dueWords(daysBetween(on, dueOn))) };
+  if (owedNow) return { readiness: 'checkFirst', why: said('before the next use') };
+  if (dueOn === null) return { readiness: 'ready', why: said('owed after use') };
+  const days = daysBetween(on, dueOn);
+  return { readiness: days <= DUE_SOON_DAYS ? 'due' : 'ready', why: said(dueWords(days)) };
+}
+
+/**
+ * Whether an item may be used on a day, and why not: the gravest of what it fails, outlives and owes. Common practice.
+ * @param on ISO date
+ * @example readiness({ blockedBy: null, lifeEnds: null, tested: true, owes: [{ title: 'Suit', dueOn: '2026-11-20', owedNow: false }] }, '2026-11-25')
+ *   // { readiness: 'overdue', why: 'Suit: 5 days late' }
+ */
+export function readiness(item: Standing, on: string): Ready {
+  if (item.blockedBy !== null) return { readiness: 'blocked', why: item.blockedBy };
+  if (item.lifeEnds !== null && !onTime(item.lifeEnds, on)) return { readiness: 'blocked', why: `its life ended on ${item.lifeEnds}` };
+  if (item.owes.length === 0) return item.tested ? { readiness: 'ready', why: 'nothing owed' } : { readiness: 'neverTested', why: 'nothing owed' };
+  // Of two alike the one that is due first.
+  const sooner = (a: Owed, b: Owed): number => (a.dueOn ?? '9999').localeCompare(b.dueOn ?? '9999');
+  const found = [...item.owes].sort(sooner).map((owed) => byObligation(owed, on));
+  return found.reduce((worst, one) => (gravity.indexOf(one.readiness) < gravity.indexOf(worst.readiness) ? one : worst));
+}
+
+/** How many of a class a kit must have ready. */
+export interface KitNeed {
+  readonly class: string;
+  readonly minimum: number;
+}
+
+export interface KitShort extends KitNeed {
+  readonly ready: number;
+  readonly held: number;
+}
+
+/**
+ * What a kit lacks: each need that fewer items than its minimum can serve now. Empty means ready.
+ * @example kitShort([{ class: 'breathingSet', minimum: 4 }], [{ class: 'breathingSet', readiness: 'ready' }]) // [{ …, minimum: 4, ready: 1, held: 1 }]
+ */
+export function kitShort(needs: readonly KitNeed[], items: readonly { readonly class: string; readonly readiness: Readiness }[]): KitShort[] {
+  return needs
+    .map((need) => {
+      const held = items.filter((i) => i.class === need.class);
+      return { ...need, held: held.length, ready: held.filter((i) => i.readiness === 'ready' || i.readiness === 'due').length };
+    })
+    .filter((need) => need.ready < need.minimum);
+}

@@ -1,0 +1,60 @@
+import { describe, expect, it } from 'vitest';
+import { setupFor } from '../../src/practice';
+import { catalogue, figureOf } from '../../src/procedure';
+import type { Quantity } from '../../src/quantity';
+import { instrumentFitness, type InstrumentCopy, type UnfitCode } from '../../src/run';
+import { planOf } from '../testing/attempt';
+
+const on = '2026-11-25';
+const q = (value: number, unit = 'mbar'): Quantity => ({ value, unit });
+const suit = planOf('suit.inflation', 'mbar-16.5', { suit: { openFaced: false, exhaustValves: q(2, '1'), volume: q(200, 'L') } });
+const gauge: InstrumentCopy = {
+  id: 'PL-01',
+  fitted: false,
+  low: q(0),
+  high: q(50),
+  resolution: q(0.01),
+  accuracy: q(0.05),
+  correlation: 0.9,
+  calibrationDue: '2027-01-01',
+};
+const against = (change: Partial<InstrumentCopy>, plan = suit, channel = 'suit'): readonly UnfitCode[] =>
+  instrumentFitness(plan, channel, { ...gauge, ...change }, on).against.map((a) => a.code);
+
+describe('whether an instrument may stand for a channel', () => {
+  it.each<[string, Partial<InstrumentCopy>, string, readonly UnfitCode[]]>([
+    ['a good one', {}, 'fits', []],
+    ['on its last day of calibration', { calibrationDue: on }, 'fits', []],
+    ['a day later', { calibrationDue: '2026-11-24' }, 'unfit', ['calibrationOut']],
+    ['never calibrated', { calibrationDue: null }, 'unfit', ['calibrationOut']],
+    ['fitted to the item', { calibrationDue: null, fitted: true }, 'fits', []],
+    ['that ends below the window', { high: q(15) }, 'unfit', ['rangeShort']],
+    ['in another unit, wide enough', { low: q(0, 'Pa'), high: q(5000, 'Pa') }, 'fits', []],
+    ['of another kind', { low: q(0, 'Cel'), high: q(50, 'Cel') }, 'unfit', ['otherKind']],
+    // The kit may lose a tenth of 3 mbar: a step of over 0.1 mbar is coarse; u(0) must be under 0.3/1.645 = 0.182 mbar.
+    ['with coarse steps', { resolution: q(0.11) }, 'careful', ['coarse']],
+    ['that could not prove it', { accuracy: q(0.8), correlation: 0.9 }, 'careful', ['cannotProve']],
+    ['that could, because its errors go together', { accuracy: q(0.8), correlation: 0.99 }, 'fits', []],
+  ])('%s', (_, change, fit, codes) => {
+    expect(instrumentFitness(suit, 'suit', { ...gauge, ...change }, on).fit).toBe(fit);
+    expect(against(change)).toEqual(codes);
+  });
+  it('says it in words, with figures', () =>
+    expect(instrumentFitness(suit, 'suit', { ...gauge, high: q(15) }, on).against[0]?.words).toMatch(
+      /^It cannot show 16\.\d+ mbar: it reads 0 mbar to 15 mbar\.$/,
+    ));
+  it('a channel that there is not', () => expect(instrumentFitness(suit, 'boot', gauge, on).fit).toBe('unfit'));
+
+  it.each(catalogue.flatMap((p) => p.ruleSets.map((r) => [p.id, r.id] as const)))('the practice gauges of %s under %s can do their work', (id, ruleSet) => {
+    const setup = setupFor(id, ruleSet);
+    const plan = planOf(id, ruleSet, Object.fromEntries(Object.entries(setup.assets).map(([role, a]) => [role, a.attributes])));
+    for (const [channel, instrument] of Object.entries(setup.instruments)) {
+      const { against: found } = instrumentFitness(plan, channel, instrument, on);
+      expect(
+        found.filter((a) => ['otherKind', 'calibrationOut', 'rangeShort'].includes(a.code)),
+        channel,
+      ).toEqual([]);
+    }
+  });
+  it('a figure that a plan has not is a mistake', () => expect(() => figureOf(suit, 'nothing')).toThrow(RangeError));
+});

@@ -1,0 +1,45 @@
+import { describe, expect, it } from 'vitest';
+import { kitShort, readiness, type Owed, type Standing } from '../../src/schedule';
+
+const on = '2026-11-25';
+const fine: Standing = { blockedBy: null, lifeEnds: null, tested: true, owes: [] };
+const owed = (title: string, dueOn: string | null, owedNow = false): Owed => ({ title, dueOn, owedNow });
+
+describe('readiness', () => {
+  it.each<[string, Partial<Standing>, string, string]>([
+    ['nothing is owed', {}, 'ready', 'nothing owed'],
+    ['never tested', { tested: false }, 'neverTested', 'nothing owed'],
+    ['a failed finding', { blockedBy: 'zip leaks', owes: [owed('Suit', '2020-01-01')] }, 'blocked', 'zip leaks'],
+    ['its last day of life', { lifeEnds: on }, 'ready', 'nothing owed'],
+    ['the day after its life', { lifeEnds: '2026-11-24' }, 'blocked', 'its life ended on 2026-11-24'],
+    ['a day late', { owes: [owed('Suit', '2026-11-24')] }, 'overdue', 'Suit: one day late'],
+    ['weeks late', { owes: [owed('Suit', '2026-11-05')] }, 'overdue', 'Suit: 20 days late'],
+    ['the due day', { owes: [owed('Suit', on)] }, 'due', 'Suit: due today'],
+    ['tomorrow', { owes: [owed('Suit', '2026-11-26')] }, 'due', 'Suit: due tomorrow'],
+    ['the last day that counts as due', { owes: [owed('Suit', '2026-12-09')] }, 'due', 'Suit: due in 14 days'],
+    ['later', { owes: [owed('Suit', '2026-12-10')] }, 'ready', 'Suit: due in 15 days'],
+    ['before use', { owes: [owed('Glance', null, true), owed('Suit', '2026-11-26')] }, 'checkFirst', 'Glance: before the next use'],
+    ['after use, not used', { owes: [owed('Clean', null)] }, 'ready', 'Clean: owed after use'],
+    ['late outweighs before use', { owes: [owed('Glance', null, true), owed('Suit', '2026-11-01')] }, 'overdue', 'Suit: 24 days late'],
+    ['of two late the longer', { owes: [owed('B', '2026-11-23'), owed('A', '2026-11-20')] }, 'overdue', 'A: 5 days late'],
+  ])('%s', (_, standing, state, why) => expect(readiness({ ...fine, ...standing }, on)).toEqual({ readiness: state, why }));
+
+  it('without a title only the words', () => expect(readiness({ ...fine, owes: [{ dueOn: '2026-11-26', owedNow: false }] }, on).why).toBe('due tomorrow'));
+});
+
+describe('a kit', () => {
+  const held = [
+    { class: 'breathingSet', readiness: 'ready' },
+    { class: 'breathingSet', readiness: 'due' },
+    { class: 'breathingSet', readiness: 'checkFirst' },
+    { class: 'breathingSet', readiness: 'overdue' },
+    { class: 'suit', readiness: 'blocked' },
+  ] as const;
+  it('is short of what fewer than its minimum can serve', () =>
+    expect(kitShort([{ class: 'breathingSet', minimum: 3 }, { class: 'suit', minimum: 1 }, { class: 'line', minimum: 1 }], held)).toEqual([
+      { class: 'breathingSet', minimum: 3, ready: 2, held: 4 },
+      { class: 'suit', minimum: 1, ready: 0, held: 1 },
+      { class: 'line', minimum: 1, ready: 0, held: 0 },
+    ])); // prettier-ignore
+  it('is ready where it is not', () => expect(kitShort([{ class: 'breathingSet', minimum: 2 }], held)).toEqual([]));
+});
