@@ -1,7 +1,8 @@
-import { isInterval } from '@grellin/core';
-import { array, mixed, object, string, type InferType } from 'yup';
-import { date, id, recordOf, uuid, whole, words } from './primitives';
-import { postedEventSchema } from './runEvent';
+import { assetClass, grades, isInterval, unitRow, type Grade, type Quantity } from '@grellin/core';
+import { array, bool, mixed, object, string, type InferType } from 'yup';
+import { date, dateOrNull, finite, id, optionalRecordOf, recordOf, uuid, whole, words } from './primitives';
+import { quantitySchema } from './quantity';
+import { attributesSchema, postedEventSchema } from './runEvent';
 
 /** Bodies and query strings of the API. Each is strict: unknown keys are refused and nothing is coerced. */
 
@@ -20,6 +21,10 @@ export const newRunSchema = object({
   assets: recordOf(uuid()),
   /** Instrument ids by channel. */
   instruments: recordOf(uuid()),
+  /** Figures of the day by role and attribute, in the place of what the asset carries: hours since a delivery, the ullage. */
+  figures: optionalRecordOf(recordOf(quantitySchema)),
+  /** A simulated instrument whose rig stands for the item, where nothing of it is read. */
+  rig: uuid().optional(),
   retestOf: uuid().optional(),
   obligation: uuid().optional(),
 })
@@ -32,24 +37,87 @@ export const appendSchema = object({ lease: whole(1), events: array().of(postedE
   .noUnknown();
 
 export const rigCommandSchema = object({
-  act: mixed<'reset' | 'hand' | 'free' | 'step'>().required().oneOf(['reset', 'hand', 'free', 'step']),
+  act: mixed<'reset' | 'hand' | 'free' | 'step' | 'until'>().required().oneOf(['reset', 'hand', 'free', 'step', 'until']),
   /** reset: the seeded fault. */
   fault: words(60).optional(),
   /** hand: what the hand does, and the gauge pressure it aims at, Pa. */
   move: words(40).optional(),
-  to: whole(0, 2_000_000).optional(),
+  to: whole(-100_000, 100_000_000).optional(),
   /** free: times real time, 0 stands still. */
   speed: whole(0, 60).optional(),
-  /** step: seconds to let pass. */
+  /** step: seconds to let pass; until: the most that may pass. */
   seconds: whole(1, 7200).optional(),
+  /** until: what must happen. */
+  event: words(80).optional(),
 })
   .required()
   .noUnknown();
 export type RigCommand = InferType<typeof rigCommandSchema>;
 
+export const newLeakSchema = object({
+  run: uuid(),
+  outline: id().nullable().defined(),
+  /** Shares of the drawing's width and height. */
+  x: finite().min(0, 'low').max(1, 'high').nullable().defined(),
+  y: finite().min(0, 'low').max(1, 'high').nullable().defined(),
+  place: words(200),
+  grade: mixed<Grade>()
+    .required()
+    .oneOf([...grades]),
+})
+  .required()
+  .noUnknown();
+export type NewLeak = InferType<typeof newLeakSchema>;
+
 export const amendSchema = object({ note: words(2000) })
   .required()
   .noUnknown();
+
+export const newAssetSchema = object({
+  tag: id(),
+  serial: id(),
+  class: id(),
+  title: words(120),
+  place: words(120),
+  practice: bool().required(),
+  attributes: attributesSchema,
+})
+  .required()
+  .noUnknown();
+export type NewAsset = InferType<typeof newAssetSchema>;
+
+/** What is wrong with an asset's attributes: each must be one of its class, and of its kind. */
+export function attributeFlaws(assetClassId: string, attributes: Readonly<Record<string, Quantity | string | boolean>>): readonly string[] {
+  const known = assetClass(assetClassId);
+  if (!known) return ['class'];
+  return Object.entries(attributes)
+    .filter(([name, value]) => {
+      const type = known.attributes.find((a) => a.id === name)?.type;
+      if (typeof value === 'string') return type?.kind !== 'words';
+      if (typeof value === 'boolean') return type?.kind !== 'yesNo';
+      return type?.kind !== 'quantity' || unitRow(value.unit)?.dimension !== type.dimension;
+    })
+    .map(([name]) => name);
+}
+
+export const newInstrumentSchema = object({
+  tag: id(),
+  title: words(120),
+  fittedTo: uuid().nullable().defined(),
+  low: quantitySchema,
+  high: quantitySchema,
+  resolution: quantitySchema,
+  accuracy: quantitySchema,
+  correlation: finite().min(0, 'low').max(1, 'high'),
+  calibrationDue: dateOrNull(),
+  /** `entry/device/input`; null where it is read by eye. */
+  address: words(120).nullable().defined(),
+  /** The rig behind a simulated instrument. */
+  rig: id().nullable().defined(),
+})
+  .required()
+  .noUnknown();
+export type NewInstrument = InferType<typeof newInstrumentSchema>;
 
 export const intervalText = string()
   .required()

@@ -1,6 +1,18 @@
 export * from './api';
 export { jsonSchemaOf, type JsonSchema } from './jsonSchema';
-export { formatData, formatHello, isDeviceName, LONGEST_LINE, parseData, parseHello, type DataLine, type Hello } from './loggerLine';
+export {
+  formatData,
+  formatHello,
+  formatScene,
+  isDeviceName,
+  LONGEST_LINE,
+  parseData,
+  parseHello,
+  parseScene,
+  type DataLine,
+  type Hello,
+  type Scene,
+} from './loggerLine';
 export { date, digest, finite, id, instant, recordOf, unit, uuid, whole, words } from './primitives';
 export { loadProcedure, procedureJsonSchema, procedureSchema } from './procedureFile';
 export { Malformed, parse, type Flaw, type Problem } from './problem';

@@ -1,3 +1,9 @@
+import { grades, type Grade, type Quantity } from '@grellin/core';
+import { array, mixed, object } from 'yup';
+import { finite, recordOf, whole, words } from './primitives';
+import { parse } from './problem';
+import { quantitySchema } from './quantity';
+
 /**
  * The line protocol of the instruments (docs/logger-protocol.md): lines of ASCII over TCP, each ended by LF. Both ends use these functions.
  */
@@ -12,14 +18,44 @@ export interface Hello {
   readonly inputs: Readonly<Record<string, string>>;
 }
 
+/** What somebody who stands by a simulated rig sees and hears. What is in order is left out. */
+export interface Scene {
+  readonly clockMs: number;
+  /** Times real time; 0 stands still. */
+  readonly speed: number;
+  /** What happens by itself: a warning sounds, a valve opens. */
+  readonly happening: readonly string[];
+  /** Items of a check that are not in order. */
+  readonly wrong: readonly string[];
+  /** Places that bubble, and how hard. */
+  readonly bubbles: Readonly<Record<string, Grade>>;
+  /** What is read by eye, by input. */
+  readonly seen: Readonly<Record<string, Quantity>>;
+}
+
 export interface DataLine {
   readonly at: number;
   readonly values: Readonly<Record<string, number>>;
 }
 
+const sceneSchema = object({
+  clockMs: whole(0),
+  speed: finite(),
+  happening: array().of(words(80)).required(),
+  wrong: array().of(words(80)).required(),
+  bubbles: recordOf(
+    mixed<Grade>()
+      .required()
+      .oneOf([...grades]),
+  ),
+  seen: recordOf(quantitySchema),
+})
+  .required()
+  .noUnknown();
+
 const NAME = /^[A-Za-z][A-Za-z0-9-]{0,39}$/;
 /** A line longer than this is not one of ours. */
-export const LONGEST_LINE = 1024;
+export const LONGEST_LINE = 8192;
 
 export function isDeviceName(text: string): boolean {
   return NAME.test(text);
@@ -61,4 +97,18 @@ export function parseData(line: string): DataLine | null {
     values[found[1] ?? ''] = Number(found[2]);
   }
   return { at, values };
+}
+
+/** The answer to `LOOK`: one percent-encoded word of JSON. */
+export function formatScene(scene: Scene): string {
+  return encodeURIComponent(JSON.stringify(scene));
+}
+
+/** @returns the scene, or null when the word is not one */
+export function parseScene(word: string): Scene | null {
+  try {
+    return parse(sceneSchema, JSON.parse(decodeURIComponent(word))) as Scene;
+  } catch {
+    return null;
+  }
 }

@@ -92,6 +92,15 @@ export function recordOf<T>(value: Schema<T> | Lazy<T>): Lazy<Record<string, T>>
   return describeAs(made, (schemaOf) => ({ type: 'object', propertyNames: { pattern: ID.source }, additionalProperties: schemaOf(value) }));
 }
 
+/** A table by name that may be left out. */
+export function optionalRecordOf<T>(value: Schema<T> | Lazy<T>): Lazy<Record<string, T> | undefined> {
+  const table = recordOf(value);
+  const made = lazy(
+    (given: unknown) => (given === undefined ? object().optional().default(undefined) : table) as unknown as Schema<Record<string, T> | undefined>,
+  );
+  return describeAs(made, (schemaOf) => ({ ...schemaOf(table), optional: true }));
+}
+
 /** One of several shapes, told apart by a word that each of them carries under the same key. */
 export function oneOf<T>(key: string, variants: Readonly<Record<string, Schema>>): Lazy<T> {
   const unknown = object({ [key]: string().required().oneOf(Object.keys(variants), 'kind') }).required();

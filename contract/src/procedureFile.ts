@@ -7,6 +7,7 @@ import {
   type Method,
   type Parameter,
   type Procedure,
+  type Prompt,
   type Requirement,
   type RuleSet,
   type Stage,
@@ -15,7 +16,7 @@ import {
 } from '@grellin/core';
 import { array, bool, lazy, object, string, type Lazy, type ObjectSchema, type Schema } from 'yup';
 import { describeAs, jsonSchemaOf, type JsonSchema } from './jsonSchema';
-import { byType, date, finite, id, oneOf, recordOf, unit, whole, words } from './primitives';
+import { byType, date, finite, id, oneOf, optionalRecordOf, recordOf, unit, whole, words } from './primitives';
 import { Malformed, parse } from './problem';
 import { quantitySchema } from './quantity';
 
@@ -131,6 +132,7 @@ const limitSchema = as<Limit>(
   }),
 );
 const requirementSchema = as<Requirement>(strict({ id: id(), text: words(), of: valueAgain, op: comparison(), value: valueAgain, source: sourceSchema }));
+const promptSchema = as<Prompt>(strict({ stage: id(), every: quantitySchema, text: words(), byEye: only(), source: sourceSchema }));
 
 /** A condition that may be left out. */
 function conditionAgainOptional(): Lazy<Condition | undefined> {
@@ -226,10 +228,8 @@ const ruleSetSchema = as<RuleSet>(
     strict: only(),
     requires: array().of(requirementSchema).optional().max(50, 'long'),
     skip: ids,
-    holdFrom: describeAs(
-      lazy((given: unknown) => (given === undefined ? object().optional().default(undefined) : recordOf(id())) as unknown as Schema),
-      () => ({ type: 'object', additionalProperties: { type: 'string' }, optional: true }),
-    ),
+    holdFrom: optionalRecordOf(id()),
+    prompts: array().of(promptSchema).optional().max(20, 'long'),
     parameters: recordOf(parameterSchema),
     limits: array().of(limitSchema).required().max(200, 'long'),
     decision: decisionSchema,

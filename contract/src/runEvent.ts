@@ -78,8 +78,8 @@ export const eventSchemas: { readonly [K in EventKind]: ObjectSchema<EventOf<K>>
 
 export const eventSchema = oneOf<RunEvent>('kind', eventSchemas);
 
-/** What a person's browser may send: the server alone opens runs and writes what instruments say. */
-export const postedEventSchema = oneOf<Exclude<RunEvent, { kind: 'opened' | 'samples' }>>(
+/** What a person's browser may send: the server alone opens runs. Samples come from a logger's file, and their source says so. */
+export const postedEventSchema = oneOf<Exclude<RunEvent, { kind: 'opened' }>>(
   'kind',
-  Object.fromEntries(Object.entries(eventSchemas).filter(([kind]) => kind !== 'opened' && kind !== 'samples')),
+  Object.fromEntries(Object.entries(eventSchemas).filter(([kind]) => kind !== 'opened')),
 );

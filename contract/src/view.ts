@@ -1,4 +1,4 @@
-import type { Attributes, ClockKind, Finding, Procedure, Quantity, RunEvent, Verdict } from '@grellin/core';
+import type { Attributes, ClockKind, Finding, Grade, Procedure, Quantity, Readiness, RunEvent, Verdict } from '@grellin/core';
 import type { AccountRole } from './api';
 
 /** What the API answers with. The server builds these; the browser only reads them. */
@@ -10,8 +10,7 @@ export interface Me {
   readonly role: AccountRole;
 }
 
-/** Whether an item may be used now, in the order of gravity. */
-export type Readiness = 'blocked' | 'overdue' | 'due' | 'ready' | 'neverTested';
+export type { Readiness } from '@grellin/core';
 
 export interface LastResult {
   readonly record: string;
@@ -92,6 +91,8 @@ export interface RunView extends RunRow {
   readonly record: string | null;
   readonly assets: Readonly<Record<string, { readonly id: string; readonly tag: string; readonly serial: string; readonly title: string }>>;
   readonly instruments: Readonly<Record<string, InstrumentRow>>;
+  /** The simulated instrument whose rig stands for the item, where there is one. */
+  readonly rig: InstrumentRow | null;
 }
 
 export interface PositionedEvent {
@@ -120,6 +121,22 @@ export interface RecordRow {
   readonly sealedAt: string;
   readonly by: string;
   readonly nextDue: string | null;
+}
+
+export interface LeakRow {
+  readonly id: string;
+  readonly asset: string;
+  readonly run: string;
+  readonly number: number;
+  readonly outline: string | null;
+  readonly x: number | null;
+  readonly y: number | null;
+  readonly place: string;
+  readonly grade: Grade;
+  readonly foundAt: string;
+  readonly by: string;
+  readonly closedBy: string | null;
+  readonly closedAt: string | null;
 }
 
 export interface RecordView extends RecordRow {
