@@ -16,6 +16,7 @@ import { Coded } from './errors';
 import { guard } from './guard';
 import { Devices } from './instrument/devices';
 import { instrumentRoutes } from './instrument/routes';
+import { leakRoutes } from './leak/routes';
 import { procedureRoutes } from './procedure/routes';
 import { publishCatalogue } from './procedure/store';
 import { recordRoutes } from './record/routes';
@@ -107,6 +108,7 @@ export async function build(config: Config, now: () => Date = () => new Date()):
   accountRoutes(app, context);
   assetRoutes(app, context);
   instrumentRoutes(app, context);
+  leakRoutes(app, context);
   procedureRoutes(app);
   recordRoutes(app, context, histories);
   runRoutes(app, context, histories);

@@ -55,6 +55,33 @@ const timesOf = (events: readonly PositionedEvent[]): number[] =>
   events.flatMap(({ event: e }) => (e.kind === 'samples' ? e.values.map((_, i) => e.at + i * e.everyMs) : []));
 
 describe('a simulated instrument, two servers, one database', () => {
+  it('sends several runs down one connection, each from its position, and refuses what is no list of runs', async () => {
+    const [one, two] = [await tester.open(s), await tester.open(s, { assets: { suit: s.ids.suit2 }, instruments: { suit: s.ids.manual } })];
+    const cookie = await cookieOf(here);
+    const stop = new AbortController();
+    const reply = await fetch(`${addressOf(here)}/api/runs/events?follow=${one.id}:0,${two.id}:1`, { headers: { cookie }, signal: stop.signal });
+    expect(reply.headers.get('content-type')).toBe('text/event-stream');
+    const pen = new Pen('bench:two');
+    await tester.ask('POST', `/api/runs/${two.id}/events`, { lease: 1, events: [pen.write(1, { kind: 'disturbed', note: 'a door' })] });
+    const seen = new Map<string, string[]>();
+    let text = '';
+    for await (const part of reply.body ?? []) {
+      text += Buffer.from(part as Uint8Array).toString();
+      for (const found of text.matchAll(/^data: (.*)$/gm)) {
+        const { run, events } = JSON.parse(found[1] ?? '') as { run: string; events: PositionedEvent[] };
+        seen.set(run, [...(seen.get(run) ?? []), ...events.map((e) => e.event.kind)]);
+      }
+      text = text.slice(text.lastIndexOf('\n\n') + 2);
+      if (seen.get(one.id)?.includes('opened') && seen.get(two.id)?.includes('disturbed')) break;
+    }
+    stop.abort();
+    expect(seen.get(one.id)).toEqual(['opened']);
+    expect(seen.get(two.id)).toEqual(['disturbed']);
+    for (const bad of ['', one.id, `${one.id}:x`, `${one.id}:0;DROP`])
+      expect((await tester.ask('GET', `/api/runs/events?follow=${encodeURIComponent(bad)}`)).status).toBe(400);
+    expect((await tester.ask('GET', '/api/runs/events?follow=01900000-0000-7000-8000-000000000000:0')).status).toBe(404);
+  });
+
   let run: RunView;
   beforeAll(async () => {
     await rig({ act: 'free', speed: 0 });

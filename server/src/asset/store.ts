@@ -1,8 +1,10 @@
-import type { AssetRow, LastResult, Readiness } from '@grellin/contract';
-import { daysBetween } from '@grellin/core';
+import { attributeFlaws, type AssetRow, type LastResult, type NewAsset } from '@grellin/contract';
+import { readiness, type Ready } from '@grellin/core';
 import { sql, type SQL } from 'drizzle-orm';
 import type { Queries } from '../db/database';
+import { v7 } from 'uuid';
 import { Coded } from '../errors';
+import { asset } from './table';
 
 interface Found extends Record<string, unknown> {
   id: string;
@@ -22,9 +24,6 @@ interface Found extends Record<string, unknown> {
   last_allowance: number | null;
   last_on: string | null;
 }
-
-/** Days ahead that count as due. */
-export const DUE_SOON_DAYS = 14;
 
 /**
  * Assets with their readiness, in one statement: the newest record of each, the newest record that blocks with no later pass of the same
@@ -50,18 +49,16 @@ function assetsSql(where: SQL): SQL {
     LIMIT 1000`;
 }
 
-function dueWords(days: number): string {
-  if (days < 0) return days === -1 ? 'one day late' : `${-days} days late`;
-  if (days === 0) return 'due today';
-  return days === 1 ? 'due tomorrow' : `due in ${days} days`;
-}
-
-function readinessOf(f: Found, today: string): { readonly readiness: Readiness; readonly why: string } {
-  if (f.blocked_by !== null) return { readiness: 'blocked', why: f.blocked_by };
-  if (f.open_fail) return { readiness: 'blocked', why: 'failed in a run that is still open' };
-  if (f.due === null) return { readiness: f.last_number === null ? 'neverTested' : 'ready', why: 'nothing owed' };
-  const days = daysBetween(today, f.due);
-  return { readiness: days < 0 ? 'overdue' : days <= DUE_SOON_DAYS ? 'due' : 'ready', why: dueWords(days) };
+function readinessOf(f: Found, today: string): Ready {
+  return readiness(
+    {
+      blockedBy: f.blocked_by ?? (f.open_fail ? 'failed in a run that is still open' : null),
+      lifeEnds: null,
+      tested: f.last_number !== null,
+      owes: f.due === null ? [] : [{ dueOn: f.due, owedNow: false }],
+    },
+    today,
+  );
 }
 
 function rowOf(f: Found, today: string): AssetRow {
@@ -81,4 +78,17 @@ export async function assetById(db: Queries, id: string, today: string): Promise
   const [found] = (await db.execute<Found>(assetsSql(sql`a.id = ${id}`))).rows;
   if (!found) throw new Coded('asset.unknown', 'There is no such asset.');
   return rowOf(found, today);
+}
+
+/** Adds an asset. Its attributes are those of its class, each of its kind. */
+export async function addAsset(db: Queries, given: NewAsset, now: Date): Promise<AssetRow> {
+  const [flaw] = attributeFlaws(given.class, given.attributes);
+  if (flaw !== undefined) throw new Coded('asset.attributeWrong', `${flaw} does not belong to ${given.class}, or is of another kind.`, { attribute: flaw });
+  const [made] = await db
+    .insert(asset)
+    .values({ ...given, id: v7(), createdAt: now })
+    .onConflictDoNothing()
+    .returning({ id: asset.id });
+  if (!made) throw new Coded('asset.exists', `There is an asset ${given.tag}.`);
+  return assetById(db, made.id, now.toISOString().slice(0, 10));
 }

@@ -1,11 +1,11 @@
-import { rigCommandSchema, uuid, type RigCommand } from '@grellin/contract';
+import { newInstrumentSchema, parseScene, rigCommandSchema, uuid, type NewInstrument, type RigCommand } from '@grellin/contract';
 import { rigById } from '@grellin/core/rig';
 import type { FastifyInstance } from 'fastify';
 import { object } from 'yup';
 import type { Context } from '../context';
 import { Coded } from '../errors';
-import { parseAddress } from './devices';
-import { busyDevices, instrumentById, instrumentRow, listInstruments } from './store';
+import { parseAddress, type InputAddress } from './devices';
+import { addInstrument, busyDevices, instrumentById, instrumentRow, listInstruments } from './store';
 
 function commandLine(command: RigCommand): string {
   const words =
@@ -15,13 +15,23 @@ function commandLine(command: RigCommand): string {
         ? ['HAND', command.move ?? '', command.to ?? 0]
         : command.act === 'free'
           ? ['FREE', command.speed ?? 1]
-          : ['STEP', command.seconds ?? 1];
+          : command.act === 'until'
+            ? ['UNTIL', command.event ?? '', command.seconds ?? 900]
+            : ['STEP', command.seconds ?? 1];
   return words.map((w) => encodeURIComponent(w)).join(' ');
 }
 
 export function instrumentRoutes(app: FastifyInstance, context: Context): void {
   const { db } = context.connection;
   const params = object({ id: uuid() }).noUnknown();
+
+  /** Where a simulated instrument is; any other has no rig to work. */
+  async function simulated(id: string): Promise<InputAddress> {
+    const found = await instrumentById(db, id);
+    const address = parseAddress(found.address ?? '');
+    if (!found.simulated || !address) throw new Coded('instrument.notSimulated', `${found.tag} has no simulated rig.`);
+    return address;
+  }
 
   app.get('/api/instruments', { config: { role: 'reader' }, schema: { summary: 'The instruments' } }, async () => {
     const busy = await busyDevices(db);
@@ -35,13 +45,28 @@ export function instrumentRoutes(app: FastifyInstance, context: Context): void {
     return { id: rig.id, title: rig.title, actions: rig.actions, faults: rig.faults };
   });
 
+  app.post<{ Body: NewInstrument }>(
+    '/api/instruments',
+    { config: { role: 'officer' }, schema: { summary: 'Add an instrument', body: newInstrumentSchema } },
+    async (request, reply) => reply.code(201).send(instrumentRow(await addInstrument(db, request.body))),
+  );
+
+  app.get(
+    '/api/instruments/:id/scene',
+    { config: { role: 'reader' }, schema: { summary: 'What is seen and heard beside a simulated rig', params } },
+    async (request) => {
+      const address = await simulated((request.params as { id: string }).id);
+      const scene = parseScene(await context.devices.command(address, 'LOOK'));
+      if (!scene) throw new Coded('instrument.refused', `${address.device} gave an answer that cannot be read.`);
+      return scene;
+    },
+  );
+
   app.post<{ Body: RigCommand }>(
     '/api/instruments/:id/rig',
     { config: { role: 'tester' }, schema: { summary: 'Work a simulated rig', params, body: rigCommandSchema } },
     async (request) => {
-      const found = await instrumentById(db, (request.params as { id: string }).id);
-      const address = parseAddress(found.address ?? '');
-      if (!found.simulated || !address) throw new Coded('instrument.notSimulated', `${found.tag} has no simulated rig.`);
+      const address = await simulated((request.params as { id: string }).id);
       return { answer: await context.devices.command(address, commandLine(request.body)) };
     },
   );

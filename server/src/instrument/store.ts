@@ -1,9 +1,11 @@
-import type { InstrumentRow } from '@grellin/contract';
-import type { InstrumentCopy } from '@grellin/core';
+import type { InstrumentRow, NewInstrument } from '@grellin/contract';
+import { decimalIn, sameDimension, type InstrumentCopy } from '@grellin/core';
 import { and, asc, eq, inArray, isNotNull } from 'drizzle-orm';
+import { v7 } from 'uuid';
 import type { Queries } from '../db/database';
 import { Coded } from '../errors';
 import { deviceKey, parseAddress } from './devices';
+import { asset } from '../asset/table';
 import { run, runInstrument } from '../run/table';
 import { instrument } from './table';
 
@@ -71,10 +73,42 @@ export async function busyDevices(db: Queries): Promise<ReadonlyMap<string, stri
     .innerJoin(run, eq(runInstrument.run, run.id))
     .innerJoin(instrument, eq(runInstrument.instrument, instrument.id))
     .where(and(eq(run.closed, false), isNotNull(instrument.address)));
+  // A rig that nothing is read from is worked by one run alone, too.
+  const rigs = await db
+    .select({ address: instrument.address, run: run.id })
+    .from(run)
+    .innerJoin(instrument, eq(run.rig, instrument.id))
+    .where(and(eq(run.closed, false), isNotNull(instrument.address)));
   return new Map(
-    open.flatMap((o) => {
+    [...open, ...rigs].flatMap((o) => {
       const address = parseAddress(o.address ?? '');
       return address ? [[deviceKey(address), o.run] as const] : [];
     }),
   );
+}
+
+/** The allow-list's name for the simulated instruments that the start command brings. */
+const SIMULATED_ENTRY = 'sim';
+
+/** Adds an instrument to the shelf. One with a rig behind it is simulated, and says so wherever it is used. */
+export async function addInstrument(db: Queries, given: NewInstrument): Promise<InstrumentEntity> {
+  const strange = given.address !== null && parseAddress(given.address) === null;
+  if (strange) throw new Coded('instrument.unfit', 'An address is written entry/device/input.', { address: given.address ?? '' });
+  const { unit } = given.low;
+  const alike = [given.high, given.resolution, given.accuracy].every((q) => sameDimension(q.unit, unit));
+  if (!alike || decimalIn(given.high, unit).lte(given.low.value))
+    throw new Coded('instrument.unfit', 'Range, resolution and accuracy must be of one kind, and the range must rise.', { unit });
+  if (given.fittedTo !== null) {
+    const [item] = await db.select({ id: asset.id }).from(asset).where(eq(asset.id, given.fittedTo));
+    if (!item) throw new Coded('asset.unknown', 'There is no such asset to fit it to.');
+  }
+  // What comes from the simulated shelf is simulated, whether or not its rig is named.
+  const simulated = given.rig !== null || (given.address !== null && parseAddress(given.address)?.entry === SIMULATED_ENTRY);
+  const [made] = await db
+    .insert(instrument)
+    .values({ ...given, id: v7(), simulated })
+    .onConflictDoNothing()
+    .returning();
+  if (!made) throw new Coded('instrument.exists', `There is an instrument ${given.tag}.`);
+  return made;
 }

@@ -1,12 +1,12 @@
 import { createRequire } from 'node:module';
 import type { RecordView } from '@grellin/contract';
-import { confidenceInWords, findingInWords, reasonInWords, type Finding, type Plan } from '@grellin/core';
+import { confidenceInWords, findingInWords, reasonInWords, verdictSentence, type Finding, type Plan } from '@grellin/core';
 import { toBuffer } from 'bwip-js/node';
 import PDFDocument from 'pdfkit';
 
 const require = createRequire(import.meta.url);
 // WOFF, not WOFF2: an embedded WOFF2 leaves the page silently blank.
-const fontFile = (name: string): string => require.resolve(`@ibm/plex-sans/fonts/complete/woff/${name}.woff`);
+export const fontFile = (name: string): string => require.resolve(`@ibm/plex-sans/fonts/complete/woff/${name}.woff`);
 const figures = require.resolve('@fontsource/b612/files/b612-latin-700-normal.woff');
 
 const INK = '#15211E';
@@ -166,7 +166,7 @@ export async function certificate(r: RecordView, plan: Plan): Promise<Buffer> {
     .font('bold')
     .fontSize(26)
     .fillColor(INK)
-    .text(`${r.tag} ${r.verdict === 'pass' ? 'is tight' : r.word}`, LEFT + 60, 108);
+    .text(verdictSentence(r.tag, r.verdict, r.word), LEFT + 60, 108);
   doc
     .font('text')
     .fontSize(11)
@@ -194,7 +194,7 @@ export async function certificate(r: RecordView, plan: Plan): Promise<Buffer> {
   heading(doc, 'Findings');
   for (const f of r.findings) finding(doc, plan, f);
   if (r.notes.length > 0) {
-    heading(doc, 'Notes added later');
+    heading(doc, 'Notes');
     for (const n of r.notes) line(doc, `${n.at.slice(0, 10)} ${n.by}`, n.note);
   }
   doc.moveDown(0.6);

@@ -2,6 +2,7 @@ import { findingInWords, headline, nextDue, verdictWord, type Plan, type RunResu
 import { and, eq, sql } from 'drizzle-orm';
 import { asset } from '../asset/table';
 import type { Transaction } from '../db/database';
+import { closeLeaks, markFound } from '../leak/store';
 import { obligation } from '../schedule/table';
 import type { RunEntity } from '../run/history';
 import { record } from './table';
@@ -34,6 +35,8 @@ export async function closeRun(tx: Transaction, c: Closing): Promise<void> {
   const counts = !c.result.simulated || tested?.practice === true;
   const doneOn = c.now.toISOString().slice(0, 10);
   const due = c.result.verdict === 'pass' && counts ? await settle(tx, c, doneOn) : null;
+  if (counts) await markFound(tx, c.entity.asset, c.entity.id, c.plan, c.state, c.result, c.by, c.now);
+  if (c.result.verdict === 'pass' && counts) await closeLeaks(tx, c.entity.asset, c.entity.procedure, c.entity.id, c.now);
   const first = headline(c.plan, c.result.findings);
   const numbered = await tx.execute<{ n: string }>(sql`SELECT nextval('record_number')::text AS n`);
   await tx.insert(record).values({

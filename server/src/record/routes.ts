@@ -1,10 +1,14 @@
 import { words } from '@grellin/contract';
+import { findingInWords, headline } from '@grellin/core';
 import type { FastifyInstance } from 'fastify';
 import { object } from 'yup';
 import type { Context } from '../context';
+import { Coded } from '../errors';
 import type { Histories } from '../run/history';
+import { leaksOf } from '../leak/store';
 import { certificate } from './certificate';
 import { listRecords, recordView } from './store';
+import { doNotUseTag } from './tag';
 
 const params = object({ number: words(40) }).noUnknown();
 const numberOf = (request: { readonly params: unknown }): string => (request.params as { number: string }).number;
@@ -25,5 +29,17 @@ export function recordRoutes(app: FastifyInstance, context: Context, histories: 
       .type('application/pdf')
       .header('content-disposition', `inline; filename="${view.number}-${view.tag.replace(/[^A-Za-z0-9-]/g, '_')}.pdf"`)
       .send(await certificate(view, plan));
+  });
+
+  app.get('/api/records/:number/tag.pdf', { config: { role: 'reader' }, schema: { summary: 'The do-not-use tag', params } }, async (request, reply) => {
+    const view = await recordView(db, histories, numberOf(request));
+    if (!view.blocks) throw new Coded('record.notBlocking', 'This record blocks nothing: there is no tag to print.');
+    const { plan } = await histories.upToDate(db, view.run);
+    const first = headline(plan, view.findings);
+    const leaks = (await leaksOf(db, view.asset)).filter((l) => l.closedAt === null).map((l) => `Leak ${String(l.number)}: ${l.place}`);
+    return reply
+      .type('application/pdf')
+      .header('content-disposition', `inline; filename="${view.number}-tag.pdf"`)
+      .send(await doNotUseTag(view, first ? findingInWords(first) : '', leaks));
   });
 }

@@ -66,10 +66,13 @@ async function alreadyStored(tx: Transaction, id: string, events: readonly RunEv
 }
 
 /** A minute that was not waited out is no result: nobody's events may be ahead of the clock that counts. */
-function refuseAhead(entity: RunEntity, state: RunState, event: RunEvent, now: Date): void {
-  if (event.kind === 'samples') return;
-  const limit = entity.clock === 'simulated' ? state.at : now.getTime() - entity.startedAt.getTime() + AHEAD_MS;
-  if (event.at > limit) throw new Coded('event.ahead', 'This event is ahead of the run’s clock.', { at: String(event.at), clock: String(limit) });
+function refuseAhead(entity: RunEntity, state: RunState, event: RunEvent, now: Date, instrument: boolean): void {
+  // An instrument's own clock is what paces the run; samples out of a person's file are held to the clock like anything else.
+  if (event.kind === 'samples' && instrument) return;
+  if (event.kind === 'samples' && entity.paced) throw new Coded('source.reserved', 'An instrument sends this run’s readings: a file cannot.');
+  const last = event.kind === 'samples' ? event.at + (event.values.length - 1) * event.everyMs : event.at;
+  const limit = entity.paced ? state.at : now.getTime() - entity.startedAt.getTime() + AHEAD_MS;
+  if (last > limit) throw new Coded('event.ahead', 'This event is ahead of the run’s clock.', { at: String(last), clock: String(limit) });
 }
 
 async function appendIn(tx: Transaction, histories: Histories, request: AppendRequest): Promise<readonly Appended[]> {
@@ -87,7 +90,7 @@ async function appendIn(tx: Transaction, histories: Histories, request: AppendRe
   let head = { run: entity.id, seq: entity.seq, hash: entity.head };
   for (const event of fresh) {
     if (!late) {
-      refuseAhead(entity, state, event, request.now);
+      refuseAhead(entity, state, event, request.now, request.lease === null);
       const refusal = may(history.plan, state, event);
       if (refusal) throw new Coded('run.refused', refusalInWords(refusal), { ...refusal.values, refusal: refusal.code, event: event.id });
       state = fold(state, event);

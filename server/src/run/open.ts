@@ -1,15 +1,18 @@
 import type { NewRun } from '@grellin/contract';
 import {
+  assetClass,
   makePlan,
   may,
   refusalInWords,
   emptyRun,
   sameDimension,
+  unitRow,
   type AssetCopy,
   type Attributes,
   type EventOf,
   type InstrumentCopy,
   type Procedure,
+  type Quantity,
 } from '@grellin/core';
 import { eq, inArray } from 'drizzle-orm';
 import { v7 } from 'uuid';
@@ -18,7 +21,7 @@ import type { Context } from '../context';
 import type { Queries } from '../db/database';
 import { Coded } from '../errors';
 import { deviceKey, parseAddress } from '../instrument/devices';
-import { busyDevices, instrumentCopy, instrumentsById, type InstrumentEntity } from '../instrument/store';
+import { busyDevices, instrumentById, instrumentCopy, instrumentsById, type InstrumentEntity } from '../instrument/store';
 import { publishedById } from '../procedure/store';
 import { chain } from './append';
 import { GENESIS } from './seal';
@@ -26,7 +29,12 @@ import { run, runAsset, runInstrument } from './table';
 
 type AssetEntity = typeof asset.$inferSelect;
 
-async function assetsFor(db: Queries, document: Procedure, given: NewRun['assets']): Promise<Readonly<Record<string, AssetEntity>>> {
+async function assetsFor(
+  db: Queries,
+  document: Procedure,
+  given: NewRun['assets'],
+  figures: NonNullable<NewRun['figures']>,
+): Promise<Readonly<Record<string, AssetEntity>>> {
   const ids = Object.values(given);
   const rows = ids.length === 0 ? [] : await db.select().from(asset).where(inArray(asset.id, ids));
   return Object.fromEntries(
@@ -35,9 +43,28 @@ async function assetsFor(db: Queries, document: Procedure, given: NewRun['assets
       if (!found) throw new Coded('asset.unknown', 'There is no such asset.', { role });
       const row = document.roles[role];
       if (!row?.classes.includes(found.class)) throw new Coded('run.classWrong', `${found.tag} cannot be the ${role} of ${document.title}.`, { role });
-      return [role, found];
+      return [role, withFigures(found, figures[role] ?? {})];
     }),
   );
+}
+
+/** The attributes of an asset with the day's figures in their place. Only what its class asks for anew may be given. */
+function withFigures(found: AssetEntity, given: Readonly<Record<string, Quantity>>): AssetEntity {
+  const rows = assetClass(found.class)?.attributes ?? [];
+  for (const [name, value] of Object.entries(given)) {
+    const row = rows.find((r) => r.id === name);
+    const fits = row?.asked === true && row.type.kind === 'quantity' && unitRow(value.unit)?.dimension === row.type.dimension;
+    if (!fits) throw new Coded('run.figureUnknown', `${found.tag} is not asked for a figure ${name} of this kind.`, { figure: name });
+  }
+  return { ...found, attributes: { ...found.attributes, ...given } };
+}
+
+/** The rig of a run that reads nothing from it. */
+async function rigOf(db: Queries, id: string | undefined): Promise<InstrumentEntity | null> {
+  if (id === undefined) return null;
+  const found = await instrumentById(db, id);
+  if (!found.simulated) throw new Coded('instrument.notSimulated', `${found.tag} has no simulated rig.`);
+  return found;
 }
 
 function instrumentFor(
@@ -84,9 +111,10 @@ async function zeros(context: Context, instruments: Readonly<Record<string, Inst
 export async function openRun(context: Context, given: NewRun, by: string): Promise<string> {
   const { db } = context.connection;
   const { digest, document } = publishedById(given.procedure);
-  const assets = await assetsFor(db, document, given.assets);
+  const assets = await assetsFor(db, document, given.assets, given.figures ?? {});
   const attributes: Record<string, Attributes> = Object.fromEntries(Object.entries(assets).map(([role, a]) => [role, a.attributes]));
-  const made = makePlan(document, digest, given.ruleSet, attributes);
+  const now = context.now();
+  const made = makePlan(document, digest, given.ruleSet, attributes, now.toISOString().slice(0, 10));
   if (!made.ok)
     throw new Coded('run.planRefused', `The run cannot be opened: ${made.refusal.code} ${Object.values(made.refusal.values).join(' ')}`, made.refusal.values);
   const byId = await instrumentsById(db, Object.values(given.instruments));
@@ -94,11 +122,11 @@ export async function openRun(context: Context, given: NewRun, by: string): Prom
     Object.entries(given.instruments).map(([channel, id]) => [channel, instrumentFor(channel, document, assets, byId.get(id))]),
   );
 
+  const rig = await rigOf(db, given.rig);
   const zero = await zeros(context, instruments);
-  const now = context.now();
   const copies: Record<string, AssetCopy> = Object.fromEntries(Object.entries(assets).map(([role, a]) => [role, { id: a.tag, attributes: a.attributes }]));
   const instrumentCopies: Record<string, InstrumentCopy> = Object.fromEntries(Object.entries(instruments).map(([channel, i]) => [channel, instrumentCopy(i)]));
-  const clock = Object.values(instruments).some((i) => i.simulated) ? 'simulated' : 'live';
+  const clock = rig || Object.values(instruments).some((i) => i.simulated) ? 'simulated' : 'live';
   const opened: EventOf<'opened'> = {
     id: v7(),
     source: 'server',
@@ -121,7 +149,8 @@ export async function openRun(context: Context, given: NewRun, by: string): Prom
 
   return db.transaction(async (tx) => {
     await tx.select({ id: asset.id }).from(asset).where(eq(asset.id, main.id)).for('update'); // two openings of one asset, one after the other
-    await refuseBusy(tx, new Set(zero.keys()));
+    const rigAt = parseAddress(rig?.address ?? '');
+    await refuseBusy(tx, new Set([...zero.keys(), ...(rigAt ? [deviceKey(rigAt)] : [])]));
     const id = v7();
     await tx.insert(run).values({
       id,
@@ -134,6 +163,8 @@ export async function openRun(context: Context, given: NewRun, by: string): Prom
       openedBy: by,
       startedAt: now,
       clock,
+      paced: zero.size > 0,
+      rig: rig?.id ?? null,
       lease: 1,
       leaseBy: by,
       seq: 0,

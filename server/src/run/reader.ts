@@ -14,6 +14,8 @@ import { run, runInstrument } from './table';
 const LOOK_MS = 500;
 /** What the screen shows is at most this far behind the gauge. */
 const CHUNK_MS = 200;
+/** After a quiet while the first lines are not kept waiting, but for those that come with them. */
+const BURST_MS = 25;
 /** First key of the two-part advisory lock; the second is the device. */
 const READER_LOCK = 460_002;
 
@@ -77,6 +79,7 @@ class DeviceReading {
   private async read(): Promise<void> {
     const first = this.bindings[0];
     if (!first) return;
+    this.stop.signal.addEventListener('abort', () => this.wake?.());
     const flushing = this.flushes();
     try {
       const last = await this.resume();
@@ -87,7 +90,7 @@ class DeviceReading {
         if (h.clockMs < this.offset + last) this.offset = h.clockMs - last - h.everyMs;
         return this.offset + last + 1;
       };
-      await this.context.devices.read(first.address, 0, hello, (d) => this.pending.push(d), this.stop.signal);
+      await this.context.devices.read(first.address, 0, hello, (d) => this.arrived(d), this.stop.signal);
     } catch {
       // The device is gone; the supervisor looks again.
     } finally {
@@ -97,13 +100,23 @@ class DeviceReading {
     }
   }
 
+  private wake: (() => void) | null = null;
+
+  private arrived(line: DataLine): void {
+    this.pending.push(line);
+    this.wake?.();
+  }
+
   serves(id: string): boolean {
     return this.bindings.some((b) => b.run === id);
   }
 
   private async flushes(): Promise<void> {
+    let last = 0;
     while (!this.stop.signal.aborted || this.pending.length > 0) {
-      await new Promise((done) => setTimeout(done, CHUNK_MS));
+      if (this.pending.length === 0) await new Promise<void>((come) => (this.wake = come));
+      await new Promise((done) => setTimeout(done, Math.max(BURST_MS, last + CHUNK_MS - performance.now())));
+      last = performance.now();
       try {
         await this.flush();
       } catch {

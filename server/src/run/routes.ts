@@ -8,7 +8,7 @@ import { appendEvents } from './append';
 import type { Histories } from './history';
 import { openRun } from './open';
 import { openRuns, runView, takeOver } from './store';
-import { streamRun } from './stream';
+import { streamRuns } from './stream';
 
 const params = object({ id: uuid() }).noUnknown();
 const idOf = (request: { readonly params: unknown }): string => (request.params as { id: string }).id;
@@ -16,6 +16,13 @@ const afterSchema = object({
   after: string()
     .matches(/^\d{1,9}$/, 'whole')
     .optional(),
+}).noUnknown();
+
+/** At most a dozen runs: more than one person can watch. */
+const followSchema = object({
+  follow: string()
+    .required()
+    .matches(/^[0-9a-f-]{36}:\d{1,9}(,[0-9a-f-]{36}:\d{1,9}){0,11}$/, 'follow'),
 }).noUnknown();
 
 export function runRoutes(app: FastifyInstance, context: Context, histories: Histories): void {
@@ -40,7 +47,21 @@ export function runRoutes(app: FastifyInstance, context: Context, histories: His
     (request, reply) => {
       const header = request.headers['last-event-id'];
       const asked = typeof header === 'string' && /^\d{1,9}$/.test(header) ? header : (request.query as { after?: string }).after;
-      return streamRun(context, reply, idOf(request), Number(asked ?? '0'));
+      return streamRuns(context, reply, [{ run: idOf(request), seq: Number(asked ?? '0') }]);
+    },
+  );
+
+  app.get(
+    '/api/runs/events',
+    { config: { role: 'reader' }, schema: { summary: 'Events of several runs on one connection: `follow=run:position,…`', querystring: followSchema } },
+    (request, reply) => {
+      const { follow } = request.query as { follow: string };
+      const wanted = follow.split(',').map((one) => one.split(':'));
+      return streamRuns(
+        context,
+        reply,
+        wanted.map(([run = '', seq = '0']) => ({ run, seq: Number(seq) })),
+      );
     },
   );
 
@@ -56,7 +77,11 @@ export function runRoutes(app: FastifyInstance, context: Context, histories: His
       const { lease, events } = request.body;
       if (events.some((e) => e.source === 'server' || e.source.startsWith('instrument:')))
         throw new Coded('source.reserved', 'This source is not a browser’s.');
-      if (me.role !== 'officer' && events.some((e) => e.kind === 'amended')) throw new Coded('role.tooLow', 'Only an officer may amend.');
+      if (events.some((e) => e.kind === 'samples' && !e.source.startsWith('csv:')))
+        throw new Coded('source.reserved', 'Samples come from an instrument, or from a logger’s file whose source says so.');
+      // While a run is open its tester may put notes into it; once it is closed only an officer may amend.
+      if (me.role !== 'officer' && events.some((e) => e.kind === 'amended') && (await runView(db, idOf(request))).closed)
+        throw new Coded('role.tooLow', 'Only an officer may amend a closed run.');
       const appended = await appendEvents(db, histories, { run: idOf(request), events, lease, by: me.id, now: context.now() });
       return reply.code(201).send(appended);
     },

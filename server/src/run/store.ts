@@ -58,6 +58,7 @@ export async function runView(db: Queries, id: string): Promise<RunView> {
     .from(runInstrument)
     .innerJoin(instrument, eq(runInstrument.instrument, instrument.id))
     .where(eq(runInstrument.run, id));
+  const [rig] = entity.rig === null ? [] : await db.select().from(instrument).where(eq(instrument.id, entity.rig));
   const [sealed] = await db.select({ number: record.number }).from(record).where(eq(record.run, id));
   return {
     ...row,
@@ -68,6 +69,7 @@ export async function runView(db: Queries, id: string): Promise<RunView> {
     record: sealed?.number ?? null,
     assets: Object.fromEntries(assets.map(({ role, asset: a }) => [role, { id: a.id, tag: a.tag, serial: a.serial, title: a.title }])),
     instruments: Object.fromEntries(instruments.map((i) => [i.channel, instrumentRow(i.instrument)])),
+    rig: rig ? instrumentRow(rig) : null,
   };
 }
 

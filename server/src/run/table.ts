@@ -26,6 +26,10 @@ export const run = pgTable('run', {
     .references(() => account.id),
   startedAt: instant('started_at').notNull(),
   clock: text('clock', { enum: ['live', 'simulated'] }).notNull(),
+  /** An instrument's clock counts the run's time; otherwise the server's does. */
+  paced: boolean('paced').notNull().default(false),
+  /** The simulated instrument whose rig stands for the item, where nothing of it is read. */
+  rig: uuid('rig').references(() => instrument.id),
   /** Raised by every takeover; events under an older one are kept but never folded in. */
   lease: integer('lease').notNull(),
   leaseBy: uuid('lease_by')
