@@ -6,6 +6,8 @@ import { reliefRig } from '@grellin/core/rig';
  * confidence. Nothing here is asserted by a test: a figure past its bound is marked, and the exit code is 1.
  */
 const usage = `npm run bench              every ratio and the calibration
+npm run bench -- --browser [--minutes N]
+                           frames and memory of the bench while five rigs stream, N minutes (1)
 npm run bench -- --help     this
 `;
 

@@ -1,7 +1,8 @@
 import { once } from 'node:events';
 import { connect, type AddressInfo, type Server, type Socket } from 'node:net';
 import { createInterface } from 'node:readline';
-import { formatData, formatHello, parseData, parseHello } from '@grellin/contract';
+import { formatData, formatHello, parseData, parseHello, parseScene } from '@grellin/contract';
+import { deviceSetups } from '@grellin/core/practice';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { loggerServer, Shelf } from '../src/logger/server';
 
@@ -86,6 +87,8 @@ describe('the line protocol', () => {
     ['FROM x', 'ERR number'],
     ['HAND kick 0', 'ERR no such move'],
     ['HAND fill 9e99', 'ERR no such move'],
+    ['UNTIL alarm x', 'ERR number'],
+    ['UNTIL nothing 5', 'ERR it did not happen'],
     ['RESET moths', 'ERR no such fault'],
     ['%E0%A4%A', 'ERR word'],
     ['', 'ERR word'],
@@ -94,6 +97,48 @@ describe('the line protocol', () => {
     await c.ask('OPEN PL-79');
     expect(await c.ask(line)).toBe(answer);
     c.socket.destroy();
+  });
+
+  it.each(deviceSetups.map((d) => [d.device, d.procedure] as const))('has a rig behind every kind of device: %s for %s', async (device) => {
+    const c = new Client();
+    const hello = parseHello(await c.ask(`OPEN ${device}-90`));
+    await c.ask('FREE 0');
+    const kind = deviceSetups.find((d) => d.device === device);
+    expect(Object.keys(hello?.inputs ?? {}).sort()).toEqual([...new Set(Object.values(kind?.sent ?? {}).map((s) => s.input))].sort());
+    const scene = parseScene((await c.ask('LOOK')).slice(3));
+    expect(scene).toMatchObject({ speed: 0, wrong: [], bubbles: {} });
+    // What a device sends and what is read beside it do not overlap.
+    for (const input of Object.keys(scene?.seen ?? {})) expect(hello?.inputs[input]).toBeUndefined();
+    c.socket.destroy();
+  });
+
+  it('shows what is wrong with a rig, and lets time pass until something happens', async () => {
+    const c = new Client();
+    await c.ask('OPEN BS-91');
+    await c.ask('FREE 0');
+    await c.ask(`RESET ${encodeURIComponent('free flow')}`);
+    expect(parseScene((await c.ask('LOOK')).slice(3))?.wrong.length).toBeGreaterThan(0);
+    await c.ask('RESET none');
+    await c.ask('HAND open 0');
+    await c.ask('STEP 5');
+    await c.ask('HAND shut 0');
+    await c.ask('HAND bleed 0');
+    expect(await c.ask('UNTIL alarm 600')).toBe('OK');
+    const scene = parseScene((await c.ask('LOOK')).slice(3));
+    expect(scene?.happening).toContain('alarm');
+    c.socket.destroy();
+  });
+
+  it('answers another device while a long stretch of time is worked out', async () => {
+    const busy = new Client();
+    await busy.ask('OPEN RB-92');
+    await busy.ask('FREE 0');
+    const worked = busy.ask('STEP 600').then(() => 'worked out');
+    const other = new Client();
+    const answered = other.ask('OPEN PL-92').then(() => 'answered');
+    expect(await Promise.race([worked, answered])).toBe('answered');
+    await worked;
+    for (const c of [busy, other]) c.socket.destroy();
   });
 
   it('goes on for the others when one client is killed', async () => {
@@ -112,7 +157,7 @@ describe('the line protocol', () => {
   it('hangs up on a line without end', async () => {
     const c = new Client();
     await c.ask('OPEN PL-79');
-    expect(await c.ask('x'.repeat(5000))).toBe('END');
+    expect(await c.ask('x'.repeat(10_000))).toBe('END');
   });
 
   it('reads what it writes, and takes a damaged line for none', () => {

@@ -19,14 +19,14 @@ import {
 import { eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { deviceKinds } from '../logger/device';
-import { assets, instruments, past, people, trailers, type DemoAsset, type DemoInstrument } from './station';
+import { assets, benchTitles, eyes, instruments, others, past, people, trailers, type DemoAsset, type DemoInstrument } from './station';
 
 type AssetEntity = typeof asset.$inferSelect;
 type InstrumentEntity = typeof instrument.$inferSelect;
 
 const DAY_MS = 86_400_000;
 
-function assetRow(a: Omit<DemoAsset, 'owes'>, now: Date): AssetEntity {
+function assetRow(a: Omit<DemoAsset, 'owes' | 'also'>, now: Date): AssetEntity {
   return { id: v7(), tag: a.tag, serial: a.serial, class: a.class, title: a.title, place: a.place, practice: true, attributes: a.attributes, createdAt: now };
 }
 
@@ -47,6 +47,31 @@ function instrumentRow(i: DemoInstrument, today: string): InstrumentEntity {
     simulated: i.address !== null,
     rig: i.rig,
   };
+}
+
+/** The simulated instruments of the benches: one device of each kind, one instrument an input. A rig that sends nothing is an instrument too. */
+function benchInstruments(today: string): InstrumentEntity[] {
+  return deviceKinds.flatMap(({ device, rig, sent }) => {
+    const title = benchTitles[device];
+    // The first brake loggers have only the two gauges.
+    const name = device === 'BP' ? 'BP-03' : `${device}-01`;
+    if (title === undefined) return [];
+    const row = (tag: string, of: string, input: string, copy: Pick<InstrumentCopy, 'low' | 'high' | 'resolution' | 'accuracy'>): InstrumentEntity => ({
+      ...copy,
+      id: v7(),
+      tag,
+      title: of,
+      fittedTo: null,
+      correlation: 0.95,
+      calibrationDue: addDays(today, 200),
+      address: `sim/${name}/${input}`,
+      simulated: true,
+      rig,
+    });
+    const rows = Object.entries(sent).map(([channel, { input, instrument: copy }]) => row(`${name} ${channel}`, `${title}: ${channel}`, input, copy));
+    const one = { value: 1, unit: '1' };
+    return rows.length > 0 ? rows : [row(name, title, 'none', { low: { value: 0, unit: '1' }, high: one, resolution: one, accuracy: one })];
+  });
 }
 
 /** The two dash gauges of a vehicle: class 1.6 (EN 837-1), read to half a graduation. */
@@ -146,6 +171,8 @@ async function pastRun(
     openedBy: by,
     startedAt,
     clock: 'simulated',
+    paced: true,
+    rig: null,
     lease: 1,
     leaseBy: by,
     seq: 0,
@@ -177,25 +204,27 @@ export async function loadDemo(tx: Transaction, now: Date): Promise<void> {
   for (const p of people) accounts.set(p.name, (await createAccount(tx, p, true, now)).id);
   const tester = accounts.get('tester') ?? '';
 
-  const rows = new Map([...assets, ...trailers].map((a) => [a.tag, assetRow(a, now)]));
+  const rows = new Map([...assets, ...others, ...trailers].map((a) => [a.tag, assetRow(a, now)]));
   await tx.insert(asset).values([...rows.values()]);
   const gauges = [
-    ...instruments.map((i) => instrumentRow(i, today)),
+    ...[...instruments, ...eyes].map((i) => instrumentRow(i, today)),
+    ...benchInstruments(today),
     ...[...rows.values()].filter((a) => ['truck', 'bus', 'fire-apparatus'].includes(a.class)).flatMap(dashGauges),
   ];
   await tx.insert(instrument).values(gauges);
   const byTag = new Map(gauges.map((g) => [g.tag, g]));
 
-  for (const a of assets) {
+  for (const a of [...assets, ...others]) {
     const owner = rows.get(a.tag);
     if (!owner) continue;
-    const { dueInDays, ...owes } = a.owes;
-    const due = addDays(today, dueInDays);
-    await tx.insert(obligation).values({ id: v7(), asset: owner.id, ...owes, anchor: previous(due, owes.interval), due, lastDone: null });
+    for (const { dueInDays, ...owes } of [a.owes, ...(a.also ?? [])]) {
+      const due = addDays(today, dueInDays);
+      await tx.insert(obligation).values({ id: v7(), asset: owner.id, ...owes, anchor: previous(due, owes.interval), due, lastDone: null });
+    }
   }
   for (const [i, story] of past.entries()) {
     const tested = rows.get(story.tag);
-    const demo = assets.find((a) => a.tag === story.tag);
+    const demo = [...assets, ...others].find((a) => a.tag === story.tag);
     if (!tested || !demo) throw new Error(`the demo has no ${story.tag}`);
     await pastRun(tx, story, tested, demo.owes, benchFor(demo.owes.procedure, byTag), tester, now, 11 + i * 7);
   }
@@ -203,7 +232,7 @@ export async function loadDemo(tx: Transaction, now: Date): Promise<void> {
 
 /** The day one interval before a due date, from which an anchored rule leads to it. */
 function previous(due: string, interval: string): string {
-  const days = { P1M: 31, P1W: 7, P1Y: 366 }[interval] ?? 31;
+  const days = { P1M: 31, P1W: 7, P3M: 92, P6M: 184, P1Y: 366, P30M: 915, P5Y: 1827 }[interval] ?? 31;
   let anchor = addDays(due, -days);
   while (nextDue({ interval, counting: 'anchored', anchor }, anchor) < due) anchor = addDays(anchor, 1);
   return anchor;

@@ -1,9 +1,18 @@
-import type { Attributes, Quantity } from '@grellin/core';
+import { assetClass, type Attributes, type Quantity } from '@grellin/core';
+import { setupFor } from '@grellin/core/practice';
 
 /**
  * Skarvoy Sound Station: an invented research station on a cold, remote coast that must test all its own equipment. Every person, make and
  * serial here is invented. Dates are days from today.
  */
+
+export interface DemoOwed {
+  readonly procedure: string;
+  readonly ruleSet: string;
+  readonly interval: string;
+  readonly counting: 'rolling' | 'anchored';
+  readonly dueInDays: number;
+}
 
 export interface DemoAsset {
   readonly tag: string;
@@ -12,13 +21,9 @@ export interface DemoAsset {
   readonly title: string;
   readonly place: string;
   readonly attributes: Attributes;
-  readonly owes: {
-    readonly procedure: string;
-    readonly ruleSet: string;
-    readonly interval: string;
-    readonly counting: 'rolling' | 'anchored';
-    readonly dueInDays: number;
-  };
+  readonly owes: DemoOwed;
+  /** What it owes besides. */
+  readonly also?: readonly DemoOwed[];
 }
 
 const number = (value: number): Quantity => ({ value, unit: '1' });
@@ -43,7 +48,7 @@ function vehicle(tag: string, kind: string, title: string, useAs: string, ruleSe
     class: kind,
     title,
     place: kind === 'fire-apparatus' ? 'Fire bay' : 'Vehicle hall',
-    attributes: { units: number(units), reservoir: litres(45), useAs },
+    attributes: { units: number(units), reservoir: litres(45), useAs, axles: number(3), chamber1: '20', chamber2: '30', chamber3: '30', school: 'general' },
     owes: { procedure: 'brakes.applied-loss', ruleSet, interval, counting: interval === 'P1W' ? 'rolling' : 'anchored', dueInDays },
   };
 }
@@ -71,6 +76,77 @@ export const assets: readonly DemoAsset[] = [
   vehicle('BU-02', 'bus', 'Airstrip bus', 'bus B', 'bus-b', 1, 'P1M', 9),
   vehicle('FA-01', 'fire-apparatus', 'Foam tender', 'fire apparatus', 'fire-apparatus', 1, 'P1W', 1),
   vehicle('FA-02', 'fire-apparatus', 'Rescue tender', 'fire apparatus', 'fire-apparatus', 1, 'P1W', 4),
+];
+
+const owed = (procedure: string, ruleSet: string, interval: string, dueInDays: number): DemoOwed => ({
+  procedure,
+  ruleSet,
+  interval,
+  counting: 'rolling',
+  dueInDays,
+});
+
+/** An item like the one that the practice of its procedure is done on. */
+function practised(tag: string, serial: string, kind: string, title: string, place: string, owes: DemoOwed, ...also: readonly DemoOwed[]): DemoAsset {
+  const copies = [owes, ...also].map((o) => Object.values(setupFor(o.procedure, o.ruleSet).assets)[0]?.attributes ?? {});
+  // Figures of the day are asked for when a run is opened; the register does not keep them.
+  const asked = new Set((assetClass(kind)?.attributes ?? []).filter((a) => a.asked).map((a) => a.id));
+  const attributes = Object.fromEntries(Object.entries(Object.assign({}, ...copies) as Attributes).filter(([name]) => !asked.has(name)));
+  return { tag, serial, class: kind, title, place, attributes, owes, also };
+}
+
+const air = (n: number, dueInDays: number): DemoAsset =>
+  practised(
+    `BA-0${n}`,
+    `SB-${6100 + n * 7}`,
+    'breathing-set',
+    'Breathing set, 300 bar',
+    'Fire store',
+    owed('ba.user-check', 'quarter', 'P1M', dueInDays),
+    owed('ba.soap-survey', 'general', 'P3M', dueInDays + 20),
+    owed('ba.high-pressure', 'bar-10', 'P1Y', dueInDays + 90),
+  );
+
+/** One or two of every other kind. */
+export const others: readonly DemoAsset[] = [
+  air(1, 6),
+  air(2, 1),
+  air(3, 13),
+  air(4, 21),
+  practised('FP-01', 'SB-7010', 'face-piece', 'Face-piece, medium', 'Fire store', owed('ba.facepiece', 'mbar-10', 'P6M', 16)),
+  practised('FP-02', 'SB-7023', 'face-piece', 'Face-piece, large', 'Fire store', owed('ba.facepiece', 'mbar-10', 'P6M', 33)),
+  practised('DS-01', 'SD-311', 'dry-suit', 'Dry suit, under-ice', 'Dive shed', owed('drysuit.survey', 'general', 'P6M', 4)),
+  practised('DS-02', 'SD-318', 'dry-suit', 'Dry suit, tender', 'Dive shed', owed('drysuit.survey', 'general', 'P6M', 58)),
+  practised('AM-01', 'SC-12', 'anaesthetic-machine', 'Anaesthetic machine, two vaporisers', 'Clinic', owed('anaes.machine', 'general', 'P1W', 2)),
+  practised('AC-01', 'SC-21', 'breathing-circuit', 'Circle, adult', 'Clinic', owed('anaes.circle', 'human', 'P1W', 2)),
+  practised('AC-02', 'SC-22', 'breathing-circuit', 'T-piece, small animal', 'Clinic', owed('anaes.t-piece', 'general', 'P1M', 12)),
+  practised('AC-03', 'SC-23', 'breathing-circuit', 'Mapleson A', 'Clinic', owed('anaes.mapleson-a', 'general', 'P1M', 19)),
+  practised('AC-04', 'SC-24', 'breathing-circuit', 'Coaxial D', 'Clinic', owed('anaes.coaxial-d', 'general', 'P1M', 26)),
+  practised(
+    'CY-01',
+    'SY-88041',
+    'cylinder',
+    'Cylinder 12 L, 200 bar, steel',
+    'Gas store',
+    owed('cyl.water-jacket', 'us-metal', 'P5Y', 41),
+    owed('cyl.visual', 'us-metal', 'P1Y', 8),
+  ),
+  practised('CY-02', 'SY-88057', 'cylinder', 'Cylinder 12 L, 200 bar, steel', 'Gas store', owed('cyl.direct-expansion', 'steel', 'P5Y', 70)),
+  practised('TK-01', 'ST-1001', 'ibc', 'Transport tank 1000 L', 'Fuel farm', owed('tank.ibc', 'un', 'P30M', 15)),
+  practised(
+    'FT-01',
+    'ST-2001',
+    'storage-tank',
+    'Petrol tank with vapour return',
+    'Fuel farm',
+    owed('tank.vapour-10', 'in-use', 'P1Y', 22),
+    owed('tank.vapour-2', 'balance', 'P1Y', 90),
+  ),
+  practised('CT-01', 'ST-3001', 'cargo-tank', 'Bowser tank, one compartment', 'Fuel farm', owed('tank.cargo', 'annual', 'P1Y', 36)),
+  practised('PV-01', 'SV-401', 'vent-valve', 'Pressure-vacuum vent valve', 'Fuel farm', owed('valve.vent', 'in-order', 'P1Y', 44)),
+  practised('RV-01', 'SV-501', 'relief-valve', 'Relief valve, 100 psi', 'Gas store', owed('valve.relief', 'asme', 'P1Y', 27)),
+  practised('SS-01', 'SG-1', 'sealed-store', 'Seed store 1', 'Grain hall', owed('store.half-life', 'new', 'P1Y', 18)),
+  practised('SS-02', 'SG-2', 'sealed-store', 'Grain store 2', 'Grain hall', owed('store.half-life', 'new', 'P1Y', -2)),
 ];
 
 /** Trailers owe nothing by themselves: they are tested with what pulls them. */
@@ -159,6 +235,42 @@ export const instruments: readonly DemoInstrument[] = [
     rig: null,
   },
 ];
+
+const byEye = (tag: string, title: string, range: DemoInstrument['range'], resolution: number, accuracy: number): DemoInstrument => ({
+  tag,
+  title,
+  range,
+  resolution,
+  accuracy,
+  correlation: 0.9,
+  calibrationInDays: 140,
+  address: null,
+  rig: null,
+});
+
+/** What is read by eye beside the simulated instruments. */
+export const eyes: readonly DemoInstrument[] = [
+  byEye('RU-01', 'Push-rod rule, sixteenths', [0, 6, '[in_i]'], 0.0625, 0.03125),
+  byEye('BC-01', 'Bubble counter', [0, 1000, '1'], 1, 1),
+];
+
+/** The titles of the benches' simulated instruments, by the first letters of their device. */
+export const benchTitles: Readonly<Record<string, string>> = {
+  BP: 'Brake bench with engine speed',
+  BS: 'Breathing set on the stand',
+  HP: 'High-pressure gauge line',
+  FP: 'Test head',
+  DS: 'Dry-suit manometer',
+  CB: 'Circuit bench',
+  WJ: 'Water-jacket bench',
+  IP: 'Tank test gauge',
+  VT: 'Vapour manometer',
+  CT: 'Cargo-tank manometer',
+  VS: 'Vent stand',
+  RB: 'Relief bench, 200 Hz',
+  SP: 'Store column',
+  PA: 'Practice article',
+};
 
 /** Runs of the past, each carried out on a rig with the fault that the item had. */
 export const past: readonly {

@@ -1,9 +1,12 @@
 import { createServer, type Server, type Socket } from 'node:net';
 import { createInterface } from 'node:readline';
-import { formatData, formatHello, isDeviceName, LONGEST_LINE } from '@grellin/contract';
+import { formatData, formatHello, formatScene, isDeviceName, LONGEST_LINE } from '@grellin/contract';
 import { Device, deviceKinds } from './device';
 
-const MOST_DEVICES = 64;
+const MOST_DEVICES = 160;
+/** Highest pressure that a hand may aim at, Pa, and the deepest suction. */
+const MOST_PA = 100_000_000;
+const LEAST_PA = -100_000;
 const FASTEST = 60;
 const LONGEST_STEP_S = 7200;
 
@@ -14,7 +17,7 @@ export class Shelf {
   open(name: string): Device | null {
     const known = this.devices.get(name);
     if (known) return known;
-    const kind = deviceKinds.find((k) => name.startsWith(`${k.prefix}-`));
+    const kind = deviceKinds.find((k) => name.startsWith(`${k.device}-`));
     if (!kind || !isDeviceName(name) || this.devices.size >= MOST_DEVICES) return null;
     const made = new Device(name, kind);
     this.devices.set(name, made);
@@ -27,7 +30,7 @@ export class Shelf {
 }
 
 function numberIn(text: string | undefined, low: number, high: number): number | null {
-  const value = text !== undefined && /^\d+(\.\d+)?$/.test(text) ? Number(text) : Number.NaN;
+  const value = text !== undefined && /^-?\d+(\.\d+)?$/.test(text) ? Number(text) : Number.NaN;
   return value >= low && value <= high ? value : null;
 }
 
@@ -48,7 +51,13 @@ class Conversation {
     if (!this.socket.destroyed) this.socket.write(`${line}\n`);
   }
 
+  /** One command after the other: the answers come in the order of the questions. */
   hear(line: string): void {
+    this.heard = this.heard.then(() => this.answer(line));
+  }
+  private heard: Promise<void> = Promise.resolve();
+
+  private async answer(line: string): Promise<void> {
     const [word = '', ...rest] = line.split(' ').map((w) => {
       try {
         return decodeURIComponent(w);
@@ -56,12 +65,12 @@ class Conversation {
         return '';
       }
     });
-    const answer = word === 'OPEN' ? this.open(rest[0] ?? '') : this.device ? this.obey(this.device, word, rest) : 'ERR open-first';
+    const answer = word === 'OPEN' ? this.open(rest[0] ?? '') : this.device ? await this.obey(this.device, word, rest) : 'ERR open-first';
     if (answer !== null) this.say(answer);
   }
 
   /** Carries a command out. @returns the answer; null where the answer is a stream of lines */
-  private obey(device: Device, word: string, rest: readonly string[]): string | null {
+  private async obey(device: Device, word: string, rest: readonly string[]): Promise<string | null> {
     switch (word) {
       case 'FROM': {
         const at = numberIn(rest[0], 0, Number.MAX_SAFE_INTEGER);
@@ -73,7 +82,7 @@ class Conversation {
       case 'RESET':
         return device.reset(rest[0] ?? '') ? 'OK' : 'ERR no such fault';
       case 'HAND': {
-        const to = numberIn(rest[1] ?? '0', 0, 2_000_000);
+        const to = numberIn(rest[1] ?? '0', LEAST_PA, MOST_PA);
         return to !== null && device.hand({ act: rest[0] ?? '', to }) ? 'OK' : 'ERR no such move';
       }
       case 'FREE': {
@@ -84,8 +93,14 @@ class Conversation {
       }
       case 'STEP': {
         const seconds = numberIn(rest[0], 0, LONGEST_STEP_S);
-        return seconds === null ? 'ERR number' : `OK ${device.step(seconds)}`;
+        return seconds === null ? 'ERR number' : `OK ${await device.step(seconds)}`;
       }
+      case 'UNTIL': {
+        const seconds = numberIn(rest[1], 0, LONGEST_STEP_S);
+        return seconds === null ? 'ERR number' : (await device.until(rest[0] ?? '', seconds)) ? 'OK' : 'ERR it did not happen';
+      }
+      case 'LOOK':
+        return `OK ${formatScene(device.scene())}`;
       default:
         return 'ERR word';
     }
