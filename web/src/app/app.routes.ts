@@ -18,6 +18,7 @@ export const routes: Routes = [
       { path: 'today', title: 'Today · Grellin', loadChildren: () => import('./today/today.routes').then((m) => m.todayRoutes) },
       { path: 'bench', title: 'Bench · Grellin', loadChildren: () => import('./today/running.routes').then((m) => m.runningRoutes) },
       { path: 'register', title: 'Register · Grellin', loadChildren: () => import('./register/register.routes').then((m) => m.registerRoutes) },
+      { path: 'calculator', title: 'Calculator · Grellin', loadComponent: () => import('./calculator/calculatorScreen').then((m) => m.CalculatorScreen) },
       { path: 'log', title: 'Log · Grellin', loadChildren: () => import('./log/log.routes').then((m) => m.logRoutes) },
     ],
   },

@@ -3,7 +3,9 @@ import { inject, Injectable } from '@angular/core';
 import type {
   AssetRow,
   InstrumentRow,
+  LeakRow,
   Me,
+  NewLeak,
   NewRun,
   ObligationRow,
   Problem,
@@ -12,6 +14,7 @@ import type {
   RigCommand,
   RunRow,
   RunView,
+  Scene,
   TodayView,
 } from '@grellin/contract';
 import type { Procedure, RunEvent } from '@grellin/core';
@@ -21,6 +24,7 @@ export interface AssetPageView extends AssetRow {
   readonly obligations: readonly ObligationRow[];
   readonly instruments: readonly InstrumentRow[];
   readonly records: readonly RecordRow[];
+  readonly leaks: readonly LeakRow[];
 }
 
 export interface PublishedView {
@@ -76,6 +80,9 @@ export class Api {
   runs(): Observable<readonly RunRow[]> {
     return this.http.get<RunRow[]>('/api/runs');
   }
+  markLeak(leak: NewLeak): Observable<{ readonly id: string }> {
+    return this.http.post<{ id: string }>('/api/leaks', leak);
+  }
   openRun(run: NewRun): Observable<RunView> {
     return this.http.post<RunView>('/api/runs', run);
   }
@@ -93,6 +100,9 @@ export class Api {
   }
   rig(instrument: string): Observable<RigView> {
     return this.http.get<RigView>(`/api/instruments/${instrument}/rig`);
+  }
+  scene(instrument: string): Observable<Scene> {
+    return this.http.get<Scene>(`/api/instruments/${instrument}/scene`);
   }
   workRig(instrument: string, command: RigCommand): Observable<{ readonly answer: string }> {
     return this.http.post<{ answer: string }>(`/api/instruments/${instrument}/rig`, command);

@@ -1,8 +1,12 @@
 import type { Routes } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideState } from '@ngrx/store';
+import { WatchEffects } from '../watch/watchEffects';
+import { watchFeature } from '../watch/watchStore';
 import { BenchEffects } from './benchEffects';
 import { BenchScreen } from './benchScreen';
 import { benchFeature } from './benchStore';
 
-export const benchRoutes: Routes = [{ path: '', component: BenchScreen, providers: [provideState(benchFeature), provideEffects(BenchEffects)] }];
+export const benchRoutes: Routes = [
+  { path: '', component: BenchScreen, providers: [provideState(benchFeature), provideState(watchFeature), provideEffects(BenchEffects, WatchEffects)] },
+];

@@ -74,7 +74,7 @@ export class BenchEffects {
       ofType(BenchActions.runArrived),
       tap(() => (this.queueRead = false)),
       switchMap(({ view }) =>
-        runStream(view.id, () => this.bench().seq).pipe(
+        runStream(() => ({ [view.id]: this.bench().seq })).pipe(
           map((message) => (message ? StreamActions.arrived(message) : StreamActions.lost())),
           takeUntil(this.left),
         ),
@@ -181,6 +181,27 @@ export class BenchEffects {
     );
   });
 
+  /** Readings from a file become events of a source of their own: their times are the logger's, not the hand's. */
+  readonly takeFile = createEffect(() => {
+    return this.actions.pipe(
+      ofType(BenchActions.fileTaken),
+      concatMap(async ({ readings }) => {
+        const source = `csv:${v7()}`;
+        const events: RunEvent[] = [];
+        for (const reading of readings) {
+          const { plan, held, id } = this.bench();
+          const { at, ...body } = reading;
+          const event: RunEvent = { id: v7(), source, n: events.length + 1, at, ...body };
+          if (!plan || !held || !id) return [BenchActions.statementRefused({ message: 'This tab only looks on.' })];
+          await this.outbox.put({ run: id, account: this.account(), lease: held.lease, event });
+          events.push(event);
+        }
+        return events.map((event) => OutboxActions.queued({ event }));
+      }),
+      concatMap((actions) => from(actions)),
+    );
+  });
+
   private streams(): boolean {
     return Object.values(this.bench().view?.instruments ?? {}).some((i) => i.streams);
   }
@@ -265,7 +286,14 @@ export class BenchEffects {
     () => {
       return this.actions.pipe(
         ofType(BenchActions.opened),
-        tap(({ id }) => this.entered.add(id)),
+        tap(({ id }) => {
+          // From one run straight to another: the first is left to whoever comes next.
+          for (const other of [...this.entered].filter((run) => run !== id)) {
+            this.leases.leave(other);
+            this.entered.delete(other);
+          }
+          this.entered.add(id);
+        }),
       );
     },
     { dispatch: false },

@@ -1,17 +1,49 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, DOCUMENT, effect, inject, input, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { decimalIn, limitInWords, may, refusalInWords, showQuantity, stageUnit, verdictWord, type EventBody, type Grade, type Quantity } from '@grellin/core';
+import {
+  decimalIn,
+  expectedEnd,
+  instrumentsOf,
+  limitInWords,
+  may,
+  openAttempt,
+  readingsOf,
+  reasonInWords,
+  recordOf,
+  findingsOf,
+  refusalInWords,
+  showQuantity,
+  stageUnit,
+  unitLabel,
+  verdictSentence,
+  verdictWord,
+  type EventBody,
+  type Grade,
+  type Quantity,
+} from '@grellin/core';
+import { movesAt } from '@grellin/core/rig';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
+import { Calculator } from '../calculator/calculator';
 import { Allowance } from '../mark/allowance';
 import { FindingCard } from '../mark/findingCard';
 import { Seal } from '../mark/seal';
+import { CsvDrop } from './csvDrop';
+import type { Timed } from './csvReadings';
+import { Chime } from '../watch/chime';
+import { WatchRows } from '../watch/watchRows';
 import { BenchActions, benchFeature } from './benchStore';
 import { benchView } from './benchView';
 import { DecayStrip } from './decayStrip';
 import { ReadingForm, type TypedReading } from './readingForm';
 import { ReasonBar } from './reasonBar';
-import { RigPanel } from './rigPanel';
+import { RigPanel, type RigAsk } from './rigPanel';
+import { Columns } from './stage/columns';
+import { Expansion } from './stage/expansion';
+import { Relief } from './stage/relief';
+import { stageView } from './stage/stageView';
+import { Stroke } from './stage/stroke';
+import { Survey } from './stage/survey';
 import { stripView } from './stripView';
 
 /** A question that needs a reason before something is said. */
@@ -21,10 +53,47 @@ interface Asking {
   readonly body: (reason: string) => EventBody;
 }
 
+/** What each key does, for the sheet that `?` opens. */
+const keys = [
+  { key: 'Space', does: 'the one thing that comes next' },
+  { key: 'N', does: 'no, with what is wrong' },
+  { key: 'A', does: 'does not apply, with the reason' },
+  { key: 'G', does: 'what the step waits for never comes' },
+  { key: 'U', does: 'take back what was said last' },
+  { key: 'R', does: 'do the stage again' },
+  { key: 'T', does: 'it was touched: note the disturbance' },
+  { key: 'X', does: 'abandon the run' },
+  { key: 'C', does: 'the calculator' },
+  { key: 'S', does: 'sound on or off' },
+  { key: '?', does: 'this sheet' },
+] as const;
+
+/** How often the end of a hold is foretold anew, ms of the run's clock. */
+const FORETELL_MS = 2000;
+/** A hold that is less likely than this to keep its limit may be broken off; one that is likely to must be waited out. */
+const HOPELESS = 0.005;
+
 /** The bench: one run on the whole screen, one primary action at a time. */
 @Component({
   selector: 'gr-bench-screen',
-  imports: [RouterLink, Allowance, FindingCard, Seal, DecayStrip, ReadingForm, ReasonBar, RigPanel],
+  imports: [
+    RouterLink,
+    Allowance,
+    Calculator,
+    Columns,
+    CsvDrop,
+    DecayStrip,
+    Expansion,
+    FindingCard,
+    ReadingForm,
+    ReasonBar,
+    Relief,
+    RigPanel,
+    Seal,
+    Stroke,
+    Survey,
+    WatchRows,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './benchScreen.html',
   styleUrl: './benchScreen.css',
@@ -32,6 +101,7 @@ interface Asking {
 export class BenchScreen {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
+  protected readonly chime = inject(Chime);
   readonly id = input.required<string>();
 
   protected readonly bench = this.store.selectSignal(benchFeature.selectBenchState);
@@ -39,6 +109,13 @@ export class BenchScreen {
   protected readonly now = this.store.selectSignal(benchFeature.selectNow);
   private readonly me = this.store.selectSignal(accountFeature.selectMe);
   protected readonly asking = signal<Asking | null>(null);
+  /** The place that a grade is asked for, where it was tapped. */
+  protected readonly graded = signal<string | null>(null);
+  protected readonly keys = keys;
+  /** The calculator lies open beside the run. */
+  protected readonly calculating = signal(false);
+  /** The sheet of keys. */
+  protected readonly sheet = signal(false);
   protected readonly view = computed(() => {
     const { plan, run } = this.bench();
     return plan ? benchView(plan, run, this.now()) : null;
@@ -69,17 +146,64 @@ export class BenchScreen {
     const w = this.window();
     return stripView(plan, run, stage, this.now(), w && { low: decimalIn(w.low, unit).toNumber(), high: decimalIn(w.high, unit).toNumber() });
   });
-  protected readonly rigStep = computed(() => {
-    const n = this.view()?.next;
-    if (!n) return null;
-    if (n.kind === 'start') return 'start';
-    if ('step' in n) return n.step.id;
-    return n.kind === 'begin' ? n.stage.id : null;
+  protected readonly picture = computed(() => {
+    const { plan, run } = this.bench();
+    const view = this.view();
+    return plan && view?.stage ? stageView(plan, run, view.stage, view.next, this.now()) : null;
   });
-  protected readonly rigInstrument = computed(() => Object.values(this.bench().view?.instruments ?? {}).find((i) => i.simulated && i.streams));
-  protected readonly typedChannels = computed(() =>
-    (this.view()?.gauges ?? []).map((g) => ({ ...g, instrument: this.bench().view?.instruments[g.channel] })).filter((g) => g.instrument?.streams === false),
+  /** What the rig's hand and eye are asked for. */
+  protected readonly rigAsk = computed(
+    (): RigAsk => {
+      const n = this.view()?.next;
+      const procedure = this.bench().view?.procedure ?? '';
+      const ask = (moves: string | null, look: RigAsk['look'] = null): RigAsk => ({ moves, window: this.window(), look });
+      switch (n?.kind) {
+        case 'answer':
+          return ask(null, { kind: 'item', id: n.item.id });
+        case 'spot':
+          return ask(null, { kind: 'spot', id: n.spot.id });
+        case 'read':
+          return ask(null, { kind: 'channel', id: n.channel });
+        case 'begin':
+          return ask(n.stage.id);
+        case 'act':
+        case 'reach':
+        case 'wait':
+          return ask(n.step.id);
+        case 'start': {
+          const own = `${n.stage.id}:start`;
+          return ask(movesAt(procedure, own).length > 0 ? own : 'start');
+        }
+        // The tap is shut as the start is read, and not before.
+        case 'hold':
+          return ask('start');
+        default:
+          return ask(null);
+      }
+    },
+    { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) },
   );
+  protected readonly rigInstrument = computed(() => {
+    const view = this.bench().view;
+    return view?.rig ?? Object.values(view?.instruments ?? {}).find((i) => i.simulated && i.streams);
+  });
+  protected readonly typedChannels = computed(() =>
+    (this.view()?.gauges ?? [])
+      .map((g) => ({ ...g, instrument: this.bench().view?.instruments[g.channel] }))
+      .filter((g) => g.instrument?.streams === false && this.askedFor(g.channel)),
+  );
+  /** Channels that a logger's file could fill. */
+  protected readonly droppable = computed(() => {
+    const { run } = this.bench();
+    if (this.view()?.stage?.method.kind === 'stroke') return [];
+    return this.typedChannels().map((g) => ({
+      channel: g.channel,
+      title: g.title,
+      unit: g.instrument?.low.unit ?? '1',
+      after: readingsOf(run, g.channel).at(-1)?.at ?? -1,
+    }));
+  });
+  protected readonly startedMs = computed(() => Date.parse(this.bench().run.opened?.startedAt ?? ''));
   protected readonly gaugeFacts = computed(() => {
     const { run } = this.bench();
     return (this.view()?.gauges ?? []).map((g) => {
@@ -92,8 +216,52 @@ export class BenchScreen {
   protected readonly limitFacts = computed(() => {
     const { plan } = this.bench();
     const stage = this.view()?.stage;
-    return plan && stage ? plan.limits.filter((l) => l.stage === stage.id).map(limitInWords) : [];
+    const n = this.view()?.next;
+    const asked = n?.kind === 'read' ? n.channel : null;
+    return plan && stage ? plan.limits.filter((l) => l.stage === stage.id && (asked === null || (l.channel ?? asked) === asked)).map(limitInWords) : [];
   });
+
+  /** The end of the hold as it can be foretold, at most every other second: it may end a hopeless hold, never a passing one. */
+  private readonly foretoldAt = computed(() => (this.view()?.next.kind === 'hold' ? Math.floor(this.now() / FORETELL_MS) : null));
+  protected readonly foretold = computed(() => {
+    if (this.foretoldAt() === null) return null;
+    return untracked(() => this.foretell());
+  });
+  /** The forecast on the strip. */
+  protected readonly drawnStrip = computed(() => {
+    const strip = this.strip();
+    const f = this.foretold();
+    return strip && f?.bar && strip.wedge ? { ...strip, forecast: { at: strip.wedge.until, ...f.bar } } : strip;
+  });
+
+  private foretell(): { readonly words: string; readonly hopeless: boolean; readonly bar: { low: number; value: number; high: number } | null } | null {
+    const { plan, run } = this.bench();
+    const stage = this.view()?.stage;
+    const open = openAttempt(run);
+    if (!plan || !stage || !open) return null;
+    if (stage.method.kind === 'halfLife') {
+      const reason = findingsOf(plan, run, stage, open)
+        .flatMap((f) => f.reasons)
+        .find((r) => r.code === 'halfLifeFit');
+      return reason ? { words: reasonInWords(reason), hopeless: false, bar: null } : null;
+    }
+    if (stage.method.kind !== 'decay') return null;
+    const { method } = stage;
+    const record = recordOf(run, open);
+    const instruments = instrumentsOf(run);
+    for (const channel of method.channels) {
+      const instrument = instruments[channel];
+      const found = instrument && expectedEnd(plan, stage, method, record, channel, instrument);
+      if (!found) continue;
+      const { prediction: p, unit, chance } = found;
+      const to = (v: number): number => Number(v.toPrecision(4));
+      const sure = chance > 0.995 ? 'over 99' : chance < 0.005 ? 'under 1' : String(Math.round(chance * 100));
+      const words = `Expected at the end: ${String(to(p.value))} (${String(to(p.reading.low))} to ${String(to(p.reading.high))}) ${unitLabel(unit)}; ${sure} % likely to keep the limit`;
+      const scale = (v: number): number => decimalIn({ value: Number(v.toPrecision(12)), unit }, stageUnit(plan, stage.id)).toNumber();
+      return { words, hopeless: chance < HOPELESS, bar: { low: scale(p.reading.low), value: scale(p.value), high: scale(p.reading.high) } };
+    }
+    return null;
+  }
 
   /** Why the primary action is not open yet; null when it is. */
   protected readonly notYet = computed(() => {
@@ -117,7 +285,8 @@ export class BenchScreen {
   protected readonly verdict = computed(() => {
     const { plan } = this.bench();
     const result = this.view()?.result;
-    return plan && result ? verdictWord(plan, result.verdict) : '';
+    const tag = this.bench().view?.tag ?? '';
+    return plan && result ? verdictSentence(tag, result.verdict, verdictWord(plan, result.verdict)) : '';
   });
 
   constructor() {
@@ -134,6 +303,16 @@ export class BenchScreen {
       document.removeEventListener('pointerdown', pointer);
       this.store.dispatch(BenchActions.left());
     });
+    // A timer that has run out, and a prompt of the rule set, are heard.
+    let timed = false;
+    let prompted = 0;
+    effect(() => {
+      const view = this.view();
+      const waits = view?.next.kind === 'wait' || view?.next.kind === 'hold';
+      if ((timed && !waits) || (view?.prompt?.n ?? 0) > prompted) this.chime.sound();
+      timed = waits;
+      prompted = waits ? Math.max(prompted, view.prompt?.n ?? 0) : 0;
+    });
     // What only needs time is said by the program itself, once.
     let said = '';
     effect(() => {
@@ -144,6 +323,12 @@ export class BenchScreen {
       said = mark;
       untracked(() => this.say(body));
     });
+  }
+
+  /** While one thing is to be read, only its form is open. */
+  private askedFor(channel: string): boolean {
+    const n = this.view()?.next;
+    return n?.kind !== 'read' || n.channel === channel;
   }
 
   private byItself(): EventBody | null {
@@ -178,6 +363,15 @@ export class BenchScreen {
       t: () => this.touched(),
       r: () => this.again(),
       x: () => this.abandon(),
+      u: () => this.takeBack(),
+      g: () => this.neverComes(),
+      s: () => this.chime.toggle(),
+      '?': () => this.sheet.update((open) => !open),
+      c: () => this.calculating.update((open) => !open),
+      escape: () => {
+        this.sheet.set(false);
+        this.calculating.set(false);
+      },
     };
     const found = act[pressed];
     if (!found) return;
@@ -208,7 +402,9 @@ export class BenchScreen {
   /** A place of the route, with how hard it bubbled. */
   protected grade(grade: Grade): void {
     const n = this.view()?.next;
-    if (n?.kind === 'spot' && this.mine()) this.say({ kind: 'spotted', spot: n.spot.id, grade });
+    const spot = this.graded() ?? (n?.kind === 'spot' ? n.spot.id : null);
+    this.graded.set(null);
+    if (spot !== null && this.mine()) this.say({ kind: 'spotted', spot, grade });
   }
 
   protected notApplicable(): void {
@@ -246,6 +442,37 @@ export class BenchScreen {
     });
   }
 
+  /** What a step waits for does not come: the stage ends with the reason, and the judge says what that means. */
+  protected neverComes(): void {
+    const n = this.view()?.next;
+    if ((n?.kind !== 'act' && n?.kind !== 'reach' && n?.kind !== 'start') || !this.mine()) return;
+    this.asking.set({
+      question: 'It never comes? Say what is seen instead.',
+      action: 'End this stage',
+      body: (reason) => ({ kind: 'ended', stage: n.stage.id, attempt: n.attempt, reason }),
+    });
+  }
+
+  /** The last statement is withdrawn by one that says why; nothing is erased. */
+  protected takeBack(): void {
+    const last = this.view()?.lastSaid;
+    if (!last || !this.mine()) return;
+    this.asking.set({
+      question: `Why is ${last.words} taken back?`,
+      action: 'Take it back',
+      body: (reason) => ({ kind: 'withdrawn', event: last.event, reason }),
+    });
+  }
+
+  /** A place tapped on the drawing: the one that is soaped now, or one that has been looked at and has grown worse. */
+  protected tapped(spot: string): void {
+    const view = this.view();
+    if (!view || !this.mine() || !this.mayWork()) return;
+    const n = view.next;
+    if (n.kind === 'spot' && n.spot.id === spot) this.graded.set(spot);
+    else if (this.refusal({ kind: 'spotted', spot, grade: 'grows' }) === null) this.graded.set(spot);
+  }
+
   protected abandon(): void {
     if (this.view()?.next.kind === 'closed' || !this.mine()) return;
     this.asking.set({ question: 'Why is the run abandoned?', action: 'Abandon the run', body: (reason) => ({ kind: 'abandoned', reason }) });
@@ -255,6 +482,16 @@ export class BenchScreen {
     const asking = this.asking();
     this.asking.set(null);
     if (asking) this.say(asking.body(reason));
+  }
+
+  /** A note of the run, as it stands: it is part of the record and judged by nothing. */
+  protected noteDown(note: string): void {
+    this.calculating.set(false);
+    this.say({ kind: 'amended', note });
+  }
+
+  protected takeFile(readings: readonly Timed[]): void {
+    this.store.dispatch(BenchActions.fileTaken({ readings }));
   }
 
   protected read(reading: TypedReading): void {

@@ -10,7 +10,7 @@ const view = { id: 'r', lease: 1, document: procedureById('suit.inflation'), ins
 const after = (...actions: Parameters<typeof benchFeature.reducer>[1][]): BenchState =>
   actions.reduce((state, action) => benchFeature.reducer(state, action), benchFeature.reducer(undefined, { type: 'none' }));
 const opened = [BenchActions.opened({ id: 'r' }), BenchActions.runArrived({ view })] as const;
-const arrive = (events: PositionedEvent[], lease = 1) => StreamActions.arrived({ lease, closed: false, events });
+const arrive = (events: PositionedEvent[], lease = 1) => StreamActions.arrived({ run: 'r', lease, closed: false, events });
 
 describe('the bench’s state', () => {
   it('folds what the server stored with the core’s reducer', () => {

@@ -17,6 +17,8 @@ export const BenchActions = createActionGroup({
     'clock unreachable': emptyProps(),
     ticked: props<{ tickMs: number }>(),
     stated: props<{ body: EventBody }>(),
+    /** Readings of a logger's file, each with its own time. */
+    'file taken': props<{ readings: readonly (EventBody & { readonly at: number })[] }>(),
     'statement refused': props<{ message: string }>(),
     'take over pressed': emptyProps(),
     'refusal read': emptyProps(),
@@ -37,7 +39,7 @@ export const OutboxActions = createActionGroup({
 export const StreamActions = createActionGroup({
   source: 'Run stream',
   events: {
-    arrived: props<{ lease: number; closed: boolean; events: readonly PositionedEvent[] }>(),
+    arrived: props<{ run: string; lease: number; closed: boolean; events: readonly PositionedEvent[] }>(),
     lost: emptyProps(),
   },
 });

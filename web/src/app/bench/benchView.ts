@@ -5,9 +5,12 @@ import {
   decimalsOf,
   figureOf,
   findingsOf,
+  gradeInWords,
   judge,
   next,
+  openAttempt,
   readingsOf,
+  sameDimension,
   showClock,
   showDecimal,
   showQuantity,
@@ -15,10 +18,12 @@ import {
   stageUnit,
   unitLabel,
   decimal,
+  type Attempt,
   type EventBody,
   type Finding,
   type Next,
   type Plan,
+  type RunEvent,
   type RunResult,
   type RunState,
   type Stage,
@@ -68,17 +73,37 @@ export interface BenchView {
   readonly judged: { readonly stage: Stage; readonly findings: readonly Finding[] } | null;
   readonly result: RunResult | null;
   readonly faults: readonly { readonly sign: string; readonly cause: string; readonly next: string }[];
+  /** What the person said last in the attempt that is open: it can still be taken back. */
+  readonly lastSaid: { readonly event: string; readonly words: string } | null;
+  /** What the hold asks of the person now, again and again. */
+  readonly prompt: { readonly text: string; readonly n: number } | null;
 }
 
 function stageOf(n: Next): Stage | null {
   return 'stage' in n ? n.stage : null;
 }
 
+const kept = new WeakMap<Attempt, readonly Finding[]>();
+
+/**
+ * The findings of an ended attempt. They are worked out once: a relief trace is not analysed again at every tick. Until every instrument has
+ * spoken of a later time, something of the attempt may still be on its way, and nothing is kept.
+ */
+function endedFindings(plan: Plan, state: RunState, stage: Stage, last: Attempt): readonly Finding[] {
+  const found = kept.get(last);
+  if (found) return found;
+  const findings = findingsOf(plan, state, stage, last);
+  const { endedAt } = last;
+  const past = endedAt !== null && channelsRead(stage.method).every((c) => (readingsOf(state, c).at(-1)?.at ?? endedAt + 1) > endedAt);
+  if (past) kept.set(last, findings);
+  return findings;
+}
+
 function segmentsOf(plan: Plan, state: RunState, here: Stage | null): readonly Segment[] {
   return plan.stages.map((s) => {
     const last = state.attempts[s.id]?.at(-1);
     const ended = last && last.endedAt !== null && !last.broken;
-    const amiss = ended === true && findingsOf(plan, state, s, last).some((f) => f.verdict !== 'pass');
+    const amiss = ended === true && endedFindings(plan, state, s, last).some((f) => f.verdict !== 'pass');
     return { id: s.id, title: s.title, state: s.id === here?.id && !ended ? 'here' : amiss ? 'amiss' : ended ? 'done' : 'ahead' };
   });
 }
@@ -97,7 +122,8 @@ function primaryOf(n: Next, now: number): Primary {
     case 'read':
       return { label: 'Read it and write it down', body: null };
     case 'act':
-      return { label: 'Done', body: { kind: 'marked', mark: n.step.id } };
+      // What the method itself waits for is caught the moment it comes.
+      return { label: n.stage.steps.some((s) => s.id === n.step.id) ? 'Done' : 'Now', body: { kind: 'marked', mark: n.step.id } };
     case 'reach':
       return { label: 'It stands in the window', body: { kind: 'marked', mark: n.step.id } };
     case 'wait':
@@ -130,7 +156,7 @@ function instructionOf(n: Next): string {
     case 'start':
       return `Trim it into ${showQuantity(n.low)} to ${showQuantity(n.high)}, hands off, then start`;
     case 'hold':
-      return 'Hands off until the clock stops';
+      return n.stage.method.kind === 'expansion' ? 'Hold the pressure until the clock stops' : 'Hands off until the clock stops';
     case 'begin':
       return `Next: ${n.stage.title}`;
     case 'end':
@@ -144,24 +170,30 @@ function instructionOf(n: Next): string {
 
 function gaugesOf(plan: Plan, state: RunState, n: Next, shown: Stage | null): readonly Gauge[] {
   if (!shown) return [];
-  return channelsRead(shown.method).map((channel) => {
-    const unit = shown.method.kind === 'decay' ? stageUnit(plan, shown.id) : (plan.procedure.channels[channel]?.unit ?? 'Pa');
-    const newest = readingsOf(state, channel).at(-1);
-    const step = state.opened?.instruments[channel]?.resolution;
-    const places = step ? (step.unit === unit ? decimalsOf(step.value) : Math.max(0, Math.ceil(-Math.log10(decimalIn(step, unit).toNumber())))) : 2;
-    const reach = n.kind === 'reach' && n.step.kind === 'reach' && n.step.channel === channel;
-    const window = (reach || n.kind === 'start') && 'low' in n ? n : null;
-    const inside =
-      window && newest ? decimalIn(newest, window.low.unit).gte(window.low.value) && decimalIn(newest, window.high.unit).lte(window.high.value) : null;
-    return {
-      channel,
-      title: plan.procedure.channels[channel]?.title ?? channel,
-      value: newest ? showDecimal(decimalIn(newest, unit), places) : null,
-      unit: unitLabel(unit),
-      window: window ? `${showQuantity(window.low)} to ${showQuantity(window.high)}` : null,
-      inside,
-    };
-  });
+  // Push-rods are drawn side by side; only the one that is measured now is a gauge.
+  const read = shown.method.kind === 'stroke' ? (n.kind === 'read' ? [n.channel] : []) : channelsRead(shown.method);
+  return read
+    .filter((c) => state.opened?.instruments[c])
+    .map((channel) => {
+      const unit =
+        shown.method.kind === 'decay' || shown.method.kind === 'halfLife' ? stageUnit(plan, shown.id) : (plan.procedure.channels[channel]?.unit ?? 'Pa');
+      const newest = readingsOf(state, channel).at(-1);
+      const step = state.opened?.instruments[channel]?.resolution;
+      const places = step ? (step.unit === unit ? decimalsOf(step.value) : Math.max(0, Math.ceil(-Math.log10(decimalIn(step, unit).toNumber())))) : 2;
+      const reach = n.kind === 'reach' && n.step.kind === 'reach' && n.step.channel === channel;
+      // A start's window is one of pressure: the flow and the water beside it have none.
+      const window = (reach || n.kind === 'start') && 'low' in n && sameDimension(n.low.unit, unit) ? n : null;
+      const inside =
+        window && newest ? decimalIn(newest, window.low.unit).gte(window.low.value) && decimalIn(newest, window.high.unit).lte(window.high.value) : null;
+      return {
+        channel,
+        title: plan.procedure.channels[channel]?.title ?? channel,
+        value: newest ? showDecimal(decimalIn(newest, unit), places) : null,
+        unit: unitLabel(unit),
+        window: window ? `${showQuantity(window.low)} to ${showQuantity(window.high)}` : null,
+        inside,
+      };
+    });
 }
 
 /** How much of the allowance has gone so far, by the newest reading of the worst judged channel. */
@@ -193,7 +225,57 @@ function judgedOf(plan: Plan, state: RunState, n: Next): BenchView['judged'] {
   if (n.kind !== 'begin' && n.kind !== 'seal') return null;
   const stage = plan.stages.findLast((s) => state.attempts[s.id]?.at(-1)?.endedAt != null && (n.kind === 'seal' || s.id !== n.stage.id || n.attempt > 1));
   const last = stage && state.attempts[stage.id]?.at(-1);
-  return stage && last ? { stage, findings: findingsOf(plan, state, stage, last) } : null;
+  return stage && last ? { stage, findings: endedFindings(plan, state, stage, last) } : null;
+}
+
+/** How long a prompt stays on the screen, ms. */
+const PROMPT_MS = 8000;
+
+/** What the rule set asks for at every so much of a hold, while it is asked for. */
+function promptOf(plan: Plan, state: RunState, n: Next, now: number): BenchView['prompt'] {
+  if (n.kind !== 'hold') return null;
+  const channels = channelsRead(n.stage.method);
+  const byEye = channels.some((c) => readingsOf(state, c).at(-1)?.typed === true);
+  for (const p of plan.ruleSet.prompts ?? []) {
+    if (p.stage !== n.stage.id || (p.byEye && !byEye)) continue;
+    const every = decimalIn(p.every, 'ms').toNumber();
+    const since = now - n.since;
+    const count = Math.floor(since / every);
+    if (count > 0 && since - count * every < PROMPT_MS) return { text: p.text, n: count };
+  }
+  return null;
+}
+
+const statements: ReadonlySet<RunEvent['kind']> = new Set(['marked', 'answered', 'spotted', 'reading', 'disturbed']);
+
+function saidInWords(plan: Plan, e: RunEvent): string {
+  const stages = plan.stages;
+  switch (e.kind) {
+    case 'answered':
+      return `“${stages.flatMap((s) => (s.method.kind === 'check' ? s.method.items : [])).find((i) => i.id === e.item)?.text ?? e.item}”: ${{ yes: 'yes', no: 'no', notApplicable: 'does not apply' }[e.answer]}`;
+    case 'spotted':
+      return `“${stages.flatMap((s) => (s.method.kind === 'survey' ? s.method.route : [])).find((i) => i.id === e.spot)?.text ?? e.spot}”: ${gradeInWords(e.grade)}`;
+    case 'reading':
+      return `${plan.procedure.channels[e.channel]?.title ?? e.channel} ${showQuantity(e.quantity)}`;
+    case 'marked':
+      return stages.flatMap((s) => s.steps).find((s) => s.id === e.mark)?.text ?? (e.mark === 'start' ? 'the start' : e.mark);
+    default:
+      return 'note' in e ? e.note : e.kind;
+  }
+}
+
+/** The last thing that a person said in the open attempt and has not taken back. */
+function lastSaidOf(plan: Plan, state: RunState): BenchView['lastSaid'] {
+  const open = openAttempt(state);
+  if (!open) return null;
+  const seen = new Set<string>();
+  for (let trail = state.history; trail; trail = trail.before) {
+    const e = trail.item;
+    if (e.at < open.beganAt || e.kind === 'began') return null;
+    if (e.kind === 'withdrawn') seen.add(e.event);
+    else if (statements.has(e.kind) && !seen.has(e.id) && !state.withdrawn.has(e.id)) return { event: e.id, words: saidInWords(plan, e) };
+  }
+  return null;
 }
 
 /** All that the bench shows, from the events so far and the run's clock. Pure, so that a reload shows the same. */
@@ -218,6 +300,8 @@ export function benchView(plan: Plan, state: RunState, now: number): BenchView {
     timer: timerOf(plan, state, n, now),
     judged,
     result: ends ? judge(plan, state) : null,
+    lastSaid: lastSaidOf(plan, state),
+    prompt: promptOf(plan, state, n, now),
     faults: judged && amiss ? plan.procedure.faults.filter((f) => f.stage === judged.stage.id) : [],
   };
 }

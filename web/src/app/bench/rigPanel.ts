@@ -1,12 +1,29 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, output, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
-import type { RigCommand } from '@grellin/contract';
-import { convert, type Quantity } from '@grellin/core';
-import { handAt } from '@grellin/core/rig';
-import { concatMap, from, toArray } from 'rxjs';
+import type { RigCommand, Scene } from '@grellin/contract';
+import { convert, gradeInWords, showQuantity, type Channel, type Quantity } from '@grellin/core';
+import { setupFor } from '@grellin/core/practice';
+import { movesAt, type DefiniteMove } from '@grellin/core/rig';
+import { concatMap, from, interval, lastValueFrom, switchMap, toArray } from 'rxjs';
 import { Api, problemOf, type RigView } from '../api/api';
+import type { TypedReading } from './readingForm';
 
-/** The simulated rig: the hand that a real rig would have, and the clock of a simulation. Plainly marked. */
+/** What the run asks for now, as far as the rig is concerned. */
+export interface RigAsk {
+  /** The step, mark or stage whose moves carry it out. */
+  readonly moves: string | null;
+  readonly window: { readonly low: Quantity; readonly high: Quantity } | null;
+  /** A look at one thing: an item of a check, a place of a survey, or something that is read by eye. */
+  readonly look: { readonly kind: 'item' | 'spot' | 'channel'; readonly id: string } | null;
+}
+
+/** How often the scene is asked for while the rig's clock runs by itself. */
+const LOOK_MS = 2000;
+/** Nobody waits longer than this for something to happen, s. */
+const PATIENCE_S = 900;
+
+/** The simulated rig: the hands and eyes of somebody who stands beside it, and the clock of a simulation. Plainly marked. */
 @Component({
   selector: 'gr-rig-panel',
   imports: [FormsModule],
@@ -18,71 +35,124 @@ export class RigPanel {
   private readonly api = inject(Api);
   readonly instrument = input.required<string>();
   readonly procedure = input.required<string>();
-  /** The step that comes next, and the window it must reach. */
-  readonly step = input.required<string | null>();
-  readonly window = input.required<{ readonly low: Quantity; readonly high: Quantity } | null>();
+  readonly ruleSet = input.required<string>();
+  readonly ask = input.required<RigAsk>();
+  /** What was read by eye is taken over. */
+  readonly written = output<TypedReading>();
 
   protected readonly rig = signal<RigView | null>(null);
+  protected readonly scene = signal<Scene | null>(null);
   protected readonly problem = signal<string | null>(null);
   protected readonly busy = signal(false);
   protected readonly fault = signal('none');
-  protected readonly speed = signal(1);
   protected readonly seconds = signal(10);
-  private readonly lastWindow = signal<{ readonly low: Quantity; readonly high: Quantity } | null>(null);
-  protected readonly hand = computed(() => {
-    const step = this.step();
-    return step === null ? [] : handAt(this.procedure(), step, this.window() ?? this.lastWindow() ?? undefined);
+  private readonly lastWindow = signal<RigAsk['window']>(null);
+  protected readonly speed = computed(() => this.scene()?.speed ?? null);
+  protected readonly moves = computed((): readonly DefiniteMove[] => {
+    const { moves, window } = this.ask();
+    return moves === null ? [] : movesAt(this.procedure(), moves, window ?? this.lastWindow() ?? undefined);
   });
+  private readonly readByHand = computed((): Readonly<Record<Channel, Channel>> => {
+    try {
+      return setupFor(this.procedure(), this.ruleSet()).readByHand;
+    } catch {
+      return {}; // an officer's own procedure has no practice setup
+    }
+  });
+
+  /** What is seen or heard of the thing that is asked about. */
+  protected readonly seen = computed((): { readonly words: string; readonly reading: TypedReading | null; readonly wrong: boolean } | null => {
+    const scene = this.scene();
+    const { look } = this.ask();
+    if (!scene || !look) return null;
+    if (look.kind === 'item') {
+      const wrong = scene.wrong.includes(look.id);
+      return { words: wrong ? 'It is not in order.' : 'It is in order.', reading: null, wrong };
+    }
+    if (look.kind === 'spot') {
+      const grade = scene.bubbles[look.id] ?? 'none';
+      return { words: gradeInWords(grade), reading: null, wrong: grade !== 'none' };
+    }
+    const quantity = scene.seen[this.readByHand()[look.id] ?? look.id];
+    return quantity ? { words: `It reads ${showQuantity(quantity)}.`, reading: { channel: look.id, quantity }, wrong: false } : null;
+  });
+  protected readonly happening = computed(() => (this.scene()?.happening ?? []).join(', '));
 
   constructor() {
     effect(() => {
-      this.api.rig(this.instrument()).subscribe({ next: (rig) => this.rig.set(rig), error: (e: unknown) => this.problem.set(problemOf(e).message) });
+      const instrument = this.instrument();
+      this.api.rig(instrument).subscribe({ next: (rig) => this.rig.set(rig), error: (e: unknown) => this.problem.set(problemOf(e).message) });
     });
     // A wait is spent at the pressure that the step before it reached.
     effect(() => {
-      const window = this.window();
+      const { window } = this.ask();
       if (window) this.lastWindow.set(window);
     });
+    effect(() => {
+      this.ask();
+      void this.look();
+    });
+    interval(LOOK_MS)
+      .pipe(
+        takeUntilDestroyed(inject(DestroyRef)),
+        switchMap(() => (this.speed() === 0 || this.busy() ? Promise.resolve() : this.look())),
+      )
+      .subscribe();
   }
 
-  private send(commands: readonly RigCommand[]): void {
+  private async look(): Promise<void> {
+    try {
+      this.scene.set(await lastValueFrom(this.api.scene(this.instrument())));
+    } catch (e) {
+      this.problem.set(problemOf(e).message);
+    }
+  }
+
+  private async send(commands: readonly RigCommand[]): Promise<void> {
     this.busy.set(true);
     this.problem.set(null);
-    from(commands)
-      .pipe(
-        concatMap((c) => this.api.workRig(this.instrument(), c)),
-        toArray(),
-      )
-      .subscribe({
-        next: () => this.busy.set(false),
-        error: (e: unknown) => {
-          this.busy.set(false);
-          this.problem.set(problemOf(e).message);
-        },
-      });
+    try {
+      await lastValueFrom(
+        from(commands).pipe(
+          concatMap((c) => this.api.workRig(this.instrument(), c)),
+          toArray(),
+        ),
+      );
+      await this.look();
+    } catch (e) {
+      this.problem.set(problemOf(e).message);
+    } finally {
+      this.busy.set(false);
+    }
+  }
+
+  /** Where the clock stands still, waiting is a step of it; where it runs, the person waits and watches. */
+  private commandFor(move: DefiniteMove): readonly RigCommand[] {
+    if ('act' in move) return [{ act: 'hand', move: move.act, ...(move.to === undefined ? {} : { to: Math.round(move.to) }) }];
+    if (this.speed() !== 0) return [];
+    return 'seconds' in move ? [{ act: 'step', seconds: move.seconds }] : [{ act: 'until', event: move.until, seconds: PATIENCE_S }];
   }
 
   protected doStep(): void {
-    this.send(this.hand().map((a): RigCommand => ({ act: 'hand', move: a.act, ...(a.to === undefined ? {} : { to: Math.round(a.to) }) })));
+    void this.send(this.moves().flatMap((m) => this.commandFor(m)));
   }
 
   protected move(act: string, aims: boolean): void {
-    const window = this.window() ?? this.lastWindow();
+    const window = this.ask().window ?? this.lastWindow();
     const aim = window && aims ? middle(window) : undefined;
-    this.send([{ act: 'hand', move: act, ...(aim === undefined ? {} : { to: aim }) }]);
+    void this.send([{ act: 'hand', move: act, ...(aim === undefined ? {} : { to: aim }) }]);
   }
 
   protected reset(): void {
-    this.send([{ act: 'reset', fault: this.fault() }]);
+    void this.send([{ act: 'reset', fault: this.fault() }]);
   }
 
   protected gear(speed: number): void {
-    this.speed.set(speed);
-    this.send([{ act: 'free', speed }]);
+    void this.send([{ act: 'free', speed }]);
   }
 
   protected pass(): void {
-    this.send([{ act: 'step', seconds: this.seconds() }]);
+    void this.send([{ act: 'step', seconds: this.seconds() }]);
   }
 }
 

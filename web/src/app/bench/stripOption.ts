@@ -94,26 +94,69 @@ export function stripOption(view: StripView, c: StripColours): StripOption {
       silent: true,
       symbol: 'none',
       animation: false,
-      data: view.wedge
-        ? [
-            { xAxis: view.wedge.until, lineStyle: { color: c.ink, width: 3, type: 'solid' }, label: { show: false } },
-            {
-              yAxis: view.wedge.limit,
-              lineStyle: { color: c.ink, width: 1, type: 'dotted' },
-              label: {
-                formatter: `limit ${Number(view.wedge.limit.toPrecision(4))}`,
-                color: c.ink,
-                position: 'insideStartBottom',
-                fontFamily: 'IBM Plex Sans',
-                fontWeight: 600,
-                fontSize: 13,
+      data: [
+        ...view.levels.map((l) => ({
+          yAxis: l.value,
+          lineStyle: { color: c.accent, width: 2, type: 'dashed' as const },
+          label: { formatter: l.label, color: c.ink, position: 'insideStartTop' as const, fontFamily: 'IBM Plex Sans', fontWeight: 600 as const, fontSize: 14 },
+        })),
+        ...view.times.map((t) => ({
+          xAxis: t.at,
+          lineStyle: { color: c.ink, width: 3, type: 'solid' as const },
+          label: { formatter: t.label, color: c.ink, position: 'end' as const, fontFamily: 'IBM Plex Sans', fontWeight: 600 as const, fontSize: 13 },
+        })),
+        ...(view.wedge
+          ? [
+              { xAxis: view.wedge.until, lineStyle: { color: c.ink, width: 3, type: 'solid' as const }, label: { show: false } },
+              {
+                yAxis: view.wedge.limit,
+                lineStyle: { color: c.ink, width: 1, type: 'dotted' as const },
+                label: {
+                  formatter: `limit ${Number(view.wedge.limit.toPrecision(4))}`,
+                  color: c.ink,
+                  position: 'insideStartBottom' as const,
+                  distance: 8,
+                  fontFamily: 'IBM Plex Sans',
+                  fontWeight: 600 as const,
+                  fontSize: 13,
+                },
               },
-            },
-          ]
-        : [],
+            ]
+          : []),
+      ],
     },
   };
   const label = { color: c.faint, fontFamily: 'B612', fontSize: 13 };
+  const f = view.forecast;
+  // Where the hold is foretold to end: a bar over its interval, and the value on it.
+  const forecast: LineSeriesOption[] = f
+    ? [
+        {
+          type: 'line',
+          data: [
+            [f.at, f.low],
+            [f.at, f.high],
+          ],
+          symbol: 'none',
+          silent: true,
+          animation: false,
+          clip: true,
+          z: 5,
+          lineStyle: { color: c.accent, width: 9, opacity: 0.55 },
+        },
+        {
+          type: 'line',
+          data: [[f.at, f.value]],
+          symbol: 'diamond',
+          symbolSize: 13,
+          itemStyle: { color: c.accent },
+          silent: true,
+          animation: false,
+          clip: true,
+          z: 6,
+        },
+      ]
+    : [];
   return {
     animation: false,
     grid: { left: 64, right: 24, top: 34, bottom: 34 },
@@ -135,6 +178,6 @@ export function stripOption(view: StripView, c: StripColours): StripOption {
       axisLabel: { ...label, showMinLabel: false, showMaxLabel: false, formatter: (v: number) => String(Number(v.toPrecision(4))) },
       splitLine: { lineStyle: { color: c.rule, opacity: 0.6 } },
     },
-    series: [...wedgeSeries(view, c), ...lines, marks],
+    series: [...wedgeSeries(view, c), ...lines, marks, ...forecast],
   };
 }

@@ -1,4 +1,4 @@
-import { allowanceWedge, showClock, stageTrace, unitLabel, type Plan, type RunState, type Stage } from '@grellin/core';
+import { allowanceWedge, decimalIn, showClock, showQuantity, stageTrace, unitLabel, type Plan, type RunState, type Stage } from '@grellin/core';
 
 export interface StripLine {
   readonly channel: string;
@@ -27,6 +27,12 @@ export interface StripView {
   /** The time that the axis calls zero. */
   readonly zero: number;
   readonly holdMs: number | null;
+  /** Values that something is waited for to cross. */
+  readonly levels: readonly { readonly value: number; readonly label: string }[];
+  /** Moments that the rule set names, ms on the run's clock. */
+  readonly times: readonly { readonly at: number; readonly label: string }[];
+  /** What is foretold for a moment, with its interval. */
+  readonly forecast: { readonly at: number; readonly low: number; readonly value: number; readonly high: number } | null;
 }
 
 const short: Readonly<Record<string, string>> = {
@@ -64,6 +70,7 @@ function rangeOf(values: readonly number[]): readonly [number, number] {
  * @param window the window that is asked for now, in the strip's unit
  */
 export function stripView(plan: Plan, state: RunState, stage: Stage, now: number, window: StripView['window']): StripView | null {
+  if (stage.method.kind === 'halfLife') return halfLifeStrip(plan, state, stage, stage.method.channel, now, window);
   if (stage.method.kind !== 'decay') return null;
   const traces = stage.method.channels.map((channel) => ({ channel, trace: stageTrace(plan, state, stage.id, channel) }));
   const first = traces[0]?.trace;
@@ -110,7 +117,45 @@ export function stripView(plan: Plan, state: RunState, stage: Stage, now: number
   const phases = marks
     .map((m, i): StripPhase => ({ label: m.mark === 'start' ? '' : (short[m.mark] ?? m.mark), from: edges[i] ?? beganAt, to: m.at }))
     .filter((p) => p.label !== '' && p.to - p.from > (x[1] - x[0]) * 0.08 && p.to > x[0]);
-  return { unit: unitLabel(first.unit), lines, phases, window, wedge, x, y, zero: hold?.clockAt ?? beganAt, holdMs };
+  return { unit: unitLabel(first.unit), lines, phases, window, wedge, x, y, zero: hold?.clockAt ?? beganAt, holdMs, levels: [], times: [], forecast: null };
+}
+
+/** The strip of a half-life: the half is a line to be crossed, and the rule set's times stand on it. */
+function halfLifeStrip(plan: Plan, state: RunState, stage: Stage, channel: string, now: number, window: StripView['window']): StripView | null {
+  const trace = stageTrace(plan, state, stage.id, channel);
+  if (!trace) return null;
+  const { points, marks, beganAt, unit } = trace;
+  const startAt = marks.find((m) => m.mark === 'start')?.at ?? null;
+  const start = startAt === null ? undefined : points.findLast(([at]) => at <= startAt)?.[1];
+  const limits = plan.limits.filter((l) => l.stage === stage.id);
+  const times =
+    startAt === null
+      ? []
+      : limits.map((l) => ({
+          at: startAt + decimalIn(l.resolved, 'ms').toNumber(),
+          label: `${l.op === '>=' ? 'at least' : 'by'} ${showQuantity(l.resolved)}`,
+        }));
+  const end = trace.endedAt ?? now;
+  const last = Math.max(end + LEAST_SPAN_MS / 6, ...times.map((t) => t.at + LEAST_SPAN_MS / 2), beganAt + LEAST_SPAN_MS);
+  const x: readonly [number, number] = [Math.max(beganAt, startAt === null ? end - 10 * LEAST_SPAN_MS : startAt - LEAST_SPAN_MS / 2), last];
+  const levels = start === undefined ? [] : [{ value: start / 2, label: `half: ${Number((start / 2).toPrecision(4))}` }];
+  const seen = points.filter(([at]) => at >= x[0]).map((p) => p[1]);
+  const y = rangeOf([0, ...seen, ...levels.map((l) => l.value), ...(window ? [window.low, window.high] : []), ...(seen.length === 0 && !window ? [1] : [])]);
+  const line = { channel, title: plan.procedure.channels[channel]?.title ?? channel, judged: true, points };
+  return {
+    unit: unitLabel(unit),
+    lines: [line],
+    phases: [],
+    window,
+    wedge: null,
+    x,
+    y: [Math.min(0, y[0]), y[1]],
+    zero: startAt ?? beganAt,
+    holdMs: null,
+    levels,
+    times,
+    forecast: null,
+  };
 }
 
 /** A time on the strip's axis, from its zero: whole steps as `1:00`. */

@@ -51,8 +51,7 @@ import { LogActions, logFeature } from './logStore';
           <tr>
             <td>{{ r.when }}</td>
             <td>
-              <span class="tag">{{ r.tag }}</span
-              ><span class="faint">{{ r.assetTitle }}</span>
+              <span class="tag">{{ r.tag }}</span><span class="faint">{{ r.assetTitle }}</span>
             </td>
             <td>
               {{ r.procedureTitle }}<span class="faint">{{ r.ruleSetTitle }} · {{ r.by }}{{ r.simulated ? ' · simulated' : '' }}</span>

@@ -1,7 +1,10 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { procedureById } from '@grellin/core';
+import { procedureById, verdictSentence } from '@grellin/core';
 import { Store } from '@ngrx/store';
+import { accountFeature } from '../account/accountStore';
+import { Api, type AssetPageView } from '../api/api';
+import { LeakMap } from '../leak/leakMap';
 import { FindingCard } from '../mark/findingCard';
 import { Seal } from '../mark/seal';
 import { RecordActions, logFeature } from './logStore';
@@ -9,18 +12,27 @@ import { RecordActions, logFeature } from './logStore';
 /** One record, as it was sealed, and its certificate. */
 @Component({
   selector: 'gr-record-screen',
-  imports: [RouterLink, Seal, FindingCard],
+  imports: [RouterLink, Seal, FindingCard, LeakMap],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './recordScreen.html',
   styleUrl: './recordScreen.css',
 })
 export class RecordScreen {
   private readonly store = inject(Store);
+  private readonly api = inject(Api);
   readonly number = input.required<string>();
   private readonly loaded = this.store.selectSignal(logFeature.selectRecord);
   protected readonly record = computed(() => this.loaded().value);
   protected readonly problem = computed(() => this.loaded().problem);
   protected readonly procedure = computed(() => procedureById(this.record()?.procedure ?? ''));
+  protected readonly condemned = computed(() => this.record()?.findings.some((f) => f.reasons.some((r) => r.code === 'condemned')) ?? false);
+  protected readonly mayMark = computed(() => this.store.selectSignal(accountFeature.selectMe)()?.role !== 'reader');
+  /** The item, with the leaks marked on it; fetched where the record blocks it. */
+  protected readonly item = signal<AssetPageView | null>(null);
+  protected readonly sentence = computed(() => {
+    const r = this.record();
+    return r ? verdictSentence(r.tag, r.verdict, r.word) : '';
+  });
   /** The hold as an SVG path in a box of 600 × 80. */
   protected readonly strip = computed(() => {
     const points = this.record()?.strip ?? [];
@@ -37,5 +49,13 @@ export class RecordScreen {
 
   constructor() {
     effect(() => this.store.dispatch(RecordActions.opened({ number: this.number() })));
+    effect(() => {
+      if (this.record()?.blocks) this.reload();
+    });
+  }
+
+  protected reload(): void {
+    const asset = this.record()?.asset;
+    if (asset) this.api.asset(asset).subscribe({ next: (item) => this.item.set(item), error: () => this.item.set(null) });
   }
 }

@@ -3,6 +3,7 @@ import { RouterLink } from '@angular/router';
 import { assetClass, showQuantity, type AttributeValue } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
+import { LeakMap } from '../leak/leakMap';
 import { Allowance } from '../mark/allowance';
 import { Seal, type SealKind } from '../mark/seal';
 import { AssetPageActions, registerFeature } from './registerStore';
@@ -11,7 +12,7 @@ import { StartForm } from './startForm';
 /** One item: who it is, what it owes, whether it may be used, its records, and the way to its next check. */
 @Component({
   selector: 'gr-asset-screen',
-  imports: [RouterLink, Seal, Allowance, StartForm],
+  imports: [RouterLink, Seal, Allowance, LeakMap, StartForm],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './assetScreen.html',
   styleUrl: './assetScreen.css',
@@ -19,6 +20,8 @@ import { StartForm } from './startForm';
 export class AssetScreen {
   private readonly store = inject(Store);
   readonly id = input.required<string>();
+  /** The failed run that a check started here is the retest of. */
+  readonly retest = input<string>();
   private readonly loaded = this.store.selectSignal(registerFeature.selectPage);
   protected readonly page = computed(() => (this.loaded().value?.asset.id === this.id() ? this.loaded().value : null));
   protected readonly problem = computed(() => this.loaded().problem);
@@ -30,7 +33,14 @@ export class AssetScreen {
   protected readonly stateWords = computed(() => {
     const asset = this.page()?.asset;
     if (!asset) return '';
-    return { blocked: 'Not to be used', overdue: 'Check is late', due: 'Check falls due', ready: 'Ready', neverTested: 'Never tested' }[asset.readiness];
+    return {
+      blocked: 'Not to be used',
+      overdue: 'Check is late',
+      checkFirst: 'Check before use',
+      due: 'Check falls due',
+      ready: 'Ready',
+      neverTested: 'Never tested',
+    }[asset.readiness];
   });
   protected readonly attributes = computed(() => {
     const asset = this.page()?.asset;

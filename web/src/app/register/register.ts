@@ -11,7 +11,14 @@ import { Allowance } from '../mark/allowance';
 import { Seal, type SealKind } from '../mark/seal';
 import { RegisterActions, registerFeature } from './registerStore';
 
-const readinessWords: Readonly<Record<Readiness, string>> = { blocked: 'blocked', overdue: 'late', due: 'due', ready: 'ready', neverTested: 'never tested' };
+const readinessWords: Readonly<Record<Readiness, string>> = {
+  blocked: 'blocked',
+  overdue: 'late',
+  checkFirst: 'check before use',
+  due: 'due',
+  ready: 'ready',
+  neverTested: 'never tested',
+};
 
 /** The register as a table: sorted, filtered, exported. */
 @Component({

@@ -42,24 +42,32 @@ function page(kind: string, attributes: Attributes, instruments: readonly Instru
     obligations: [],
     instruments: [],
     records: [],
+    leaks: [],
   };
   return { asset, instruments, procedures: catalogue.map((document) => ({ digest: 'd', document })), assets: [] };
 }
 
 describe('starting a check', () => {
   beforeEach(() => TestBed.configureTestingModule({ providers: [provideStore(), provideState(registerFeature)] }));
-  const shown = (p: AssetPage) => {
+  const shown = async (p: AssetPage, typedSerial = 'S') => {
     const fixture = TestBed.createComponent(StartForm);
     fixture.componentRef.setInput('page', p);
     fixture.detectChanges();
     const element = fixture.nativeElement as HTMLElement;
+    await fixture.whenStable(); // ngModel listens from the next turn on
+    const serial = element.querySelector<HTMLInputElement>('#serial');
+    if (serial && typedSerial !== '') {
+      serial.value = typedSerial;
+      serial.dispatchEvent(new Event('input'));
+      fixture.detectChanges();
+    }
     const dispatch = vi.spyOn(TestBed.inject(Store), 'dispatch');
     return { element, button: element.querySelector<HTMLButtonElement>('button.go'), dispatch };
   };
   const suit = { openFaced: false, buildStandard: 'EN 943-1' };
 
-  it('has the rule set that the build standard asks for, explained, and a gauge that streams and is free', () => {
-    const { element, button, dispatch } = shown(
+  it('has the rule set that the build standard asks for, explained, and a gauge that streams and is free', async () => {
+    const { element, button, dispatch } = await shown(
       page('gas-tight-suit', suit, [
         gauge('MG-01', 'mbar'),
         gauge('PL-01', 'mbar', { streams: true, inUseBy: 'r' }),
@@ -73,9 +81,9 @@ describe('starting a check', () => {
     );
   });
 
-  it('takes both inputs of one device for two gauges', () => {
+  it('takes both inputs of one device for two gauges', async () => {
     const pair = (tag: string, device: string) => gauge(tag, '[psi]', { streams: true, device, rig: 'air-brakes' });
-    const { button, dispatch } = shown(
+    const { button, dispatch } = await shown(
       page('truck', { units: { value: 1, unit: '1' }, useAs: 'single' }, [pair('BP-01a', 'BP-01'), pair('BP-02a', 'BP-02'), pair('BP-01b', 'BP-01')]),
     );
     button?.click();
@@ -84,21 +92,36 @@ describe('starting a check', () => {
     );
   });
 
-  it('makes the officer choose where nothing says which rules hold', () => {
-    const { element, button } = shown(page('gas-tight-suit', { openFaced: false }, [gauge('MG-01', 'mbar')]));
+  it('makes the officer choose where nothing says which rules hold', async () => {
+    const { element, button } = await shown(page('gas-tight-suit', { openFaced: false }, [gauge('MG-01', 'mbar')]));
     expect(element.querySelector('[role="alert"]')?.textContent).toContain('Choose a rule set');
     expect(button?.disabled).toBe(true);
   });
 
-  it('warns of a gauge out of calibration, and offers none that measures something else or is fitted elsewhere', () => {
-    const expired = shown(page('gas-tight-suit', suit, [gauge('MG-03', 'mbar', { calibrationDue: '2020-01-01' })]));
-    expect(expired.element.textContent).toContain('MG-03 is out of calibration: a run made with it is void.');
-    const none = shown(page('gas-tight-suit', suit, [gauge('BL-01', 'L'), gauge('DG-01', '[psi]', { fittedTo: 'other' })]));
+  it('warns of a gauge out of calibration, and offers none that measures something else or is fitted elsewhere', async () => {
+    const expired = await shown(page('gas-tight-suit', suit, [gauge('MG-03', 'mbar', { calibrationDue: '2020-01-01' })]));
+    expect(expired.element.textContent).toContain('Its calibration ran out on 2020-01-01. A run made with it is void.');
+    const none = await shown(page('gas-tight-suit', suit, [gauge('BL-01', 'L'), gauge('DG-01', '[psi]', { fittedTo: 'other' })]));
     expect(none.element.textContent).toContain('Choose a gauge for each channel.');
   });
 
-  it('refuses before the server does where the item lacks a figure', () => {
-    const { element } = shown(
+  it('opens nothing for an item whose serial is not read, or is another one', async () => {
+    const gauges = [gauge('PL-02', 'mbar', { streams: true })];
+    expect((await shown(page('gas-tight-suit', suit, gauges), '')).element.textContent).toContain('Scan or type the serial');
+    const other = await shown(page('gas-tight-suit', suit, gauges), 'S-2');
+    expect(other.element.textContent).toContain('another one');
+    expect(other.button?.disabled).toBe(true);
+  });
+
+  it('asks for the figures of the day, and says what must be waited for', async () => {
+    const known = { capacity: { value: 10_000, unit: '[gal_us]' }, hold: { value: 10, unit: 'min' }, permittedLoss: { value: 0.5, unit: "[in_i'H2O]" }, aboveGround: false }; // prettier-ignore
+    const { element } = await shown(page('storage-tank', known, [gauge('VT-01', "[in_i'H2O]", { streams: true })]));
+    for (const id of ['ullage', 'sinceDelivery', 'sinceLiquidTest', 'sinceFuelling']) expect(element.querySelector(`#figure-${id}`), id).not.toBeNull();
+    expect(element.textContent).toContain('Say: ');
+  });
+
+  it('refuses before the server does where the item lacks a figure', async () => {
+    const { element } = await shown(
       page('truck', { useAs: 'build from low' }, [gauge('DG-01', '[psi]', { fittedTo: 'a' }), gauge('DG-02', '[psi]', { fittedTo: 'a' })]),
     );
     expect(element.textContent).toContain('needs a figure that this item does not carry');

@@ -22,6 +22,7 @@ export class Shell {
     { path: '/bench', name: 'Bench' },
     { path: '/register', name: 'Register' },
     { path: '/log', name: 'Log' },
+    { path: '/calculator', name: 'Calculator' },
   ];
 
   protected signOut(): void {

@@ -1,0 +1,250 @@
+import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { calculate, calculations, convert, sameDimension, showQuantity, unitLabel, units, type CalculationInput, type Quantity } from '@grellin/core';
+import { typedNumber } from '../bench/benchView';
+
+interface Field {
+  readonly text: string;
+  readonly unit: string;
+}
+
+const asField = (q: Quantity): Field => ({ text: String(q.value), unit: q.unit });
+
+/** The sums of the trade, each with its formula: a quantity in every unit, and what follows from what. Worked out while it is typed. */
+@Component({
+  selector: 'gr-calculator',
+  imports: [FormsModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <nav aria-label="Calculations">
+      <button type="button" [attr.aria-pressed]="chosen() === 'units'" (click)="chosen.set('units')">Units</button>
+      @for (c of all; track c.id) {
+        <button type="button" [attr.aria-pressed]="chosen() === c.id" (click)="chosen.set(c.id)">{{ c.title }}</button>
+      }
+    </nav>
+    @if (calculation(); as c) {
+      <section [attr.aria-label]="c.title">
+        <h2>{{ c.title }}</h2>
+        @for (i of c.inputs; track i.id) {
+          <label [attr.for]="'calc-' + i.id">{{ i.title }}</label>
+          <div class="pair">
+            <input
+              [id]="'calc-' + i.id"
+              [name]="i.id"
+              inputmode="decimal"
+              autocomplete="off"
+              [ngModel]="fields()[i.id]?.text"
+              (ngModelChange)="say(i.id, $event)"
+            />
+            <select [name]="i.id + '-unit'" [attr.aria-label]="'Unit of ' + i.title" [ngModel]="fields()[i.id]?.unit" (ngModelChange)="sayUnit(i.id, $event)">
+              @for (u of unitsOf(i); track u) {
+                <option [value]="u">{{ label(u) }}</option>
+              }
+            </select>
+          </div>
+        }
+        <div class="results" aria-live="polite">
+          @if (outcome(); as o) {
+            @if (o.ok) {
+              <dl>
+                @for (r of o.results; track r.title) {
+                  <dt>{{ r.title }}</dt>
+                  <dd>{{ show(r.value) }}</dd>
+                }
+              </dl>
+            } @else {
+              <p class="why" role="alert">{{ o.why }}</p>
+            }
+          }
+        </div>
+        <p class="formula">{{ c.formula }}</p>
+        <p class="faint">{{ c.note }} Source: {{ c.source }}.</p>
+        @if (noting() && outcome()?.ok) {
+          <button type="button" class="note" (click)="note.emit(inWords())">Put it into a note of this run</button>
+        }
+      </section>
+    } @else {
+      <section aria-label="Units">
+        <h2>Units</h2>
+        <label for="calc-value">A quantity</label>
+        <div class="pair">
+          <input
+            id="calc-value"
+            name="value"
+            inputmode="decimal"
+            autocomplete="off"
+            [ngModel]="value().text"
+            (ngModelChange)="value.set({ text: $event, unit: value().unit })"
+          />
+          <select name="unit" aria-label="Unit" [ngModel]="value().unit" (ngModelChange)="value.set({ text: value().text, unit: $event })">
+            @for (u of allUnits; track u) {
+              <option [value]="u">{{ label(u) }}</option>
+            }
+          </select>
+        </div>
+        <dl aria-live="polite">
+          @for (o of others(); track o.unit) {
+            <dt>{{ o.unit }}</dt>
+            <dd>{{ o.shown }}</dd>
+          }
+        </dl>
+        <p class="faint">A column of water is one of water at 4 °C, one of mercury at 0 °C, both under 9.80665 m/s². Another fluid stands at another height.</p>
+      </section>
+    }
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-columns: 240px minmax(0, 520px);
+      gap: 28px;
+    }
+    :host(.narrow) {
+      grid-template-columns: 1fr;
+      gap: 14px;
+    }
+    nav {
+      display: flex;
+      flex-direction: column;
+      gap: 4px;
+    }
+    :host(.narrow) nav {
+      flex-flow: row wrap;
+    }
+    button {
+      font: 500 15px var(--text);
+      min-height: 44px;
+      text-align: left;
+      padding: 0 14px;
+      border: 1px solid var(--rule);
+      border-radius: 4px;
+      background: var(--panel);
+      color: var(--ink);
+    }
+    button[aria-pressed='true'] {
+      background: var(--ink);
+      color: var(--panel);
+    }
+    label {
+      display: block;
+      margin-top: 10px;
+      font-weight: 600;
+    }
+    .pair {
+      display: flex;
+      gap: 6px;
+    }
+    .pair input,
+    .pair select {
+      font: 700 18px var(--figures);
+      min-height: 48px;
+      border: 1px solid var(--faint);
+      border-radius: 4px;
+      background: var(--panel);
+      color: var(--ink);
+      padding: 0 10px;
+      min-width: 0;
+    }
+    .pair input {
+      flex: 1;
+    }
+    .pair select {
+      font: 500 15px var(--text);
+    }
+    dl {
+      display: grid;
+      grid-template-columns: 1fr auto;
+      gap: 4px 16px;
+      margin: 16px 0;
+      align-items: baseline;
+    }
+    dt {
+      color: var(--faint);
+    }
+    dd {
+      margin: 0;
+      text-align: right;
+      font: 700 20px var(--figures);
+    }
+    .formula {
+      font: 400 17px var(--text);
+      border-left: 4px solid var(--accent);
+      padding-left: 12px;
+      margin: 14px 0 8px;
+    }
+    .why {
+      color: var(--leaks);
+      font-weight: 600;
+    }
+    .note {
+      margin-top: 12px;
+      border-color: var(--accent);
+      color: var(--accent);
+      font-weight: 600;
+    }
+    @media (max-width: 800px) {
+      :host {
+        grid-template-columns: 1fr;
+      }
+    }
+  `,
+  host: { '[class.narrow]': 'noting()' },
+})
+export class Calculator {
+  /** Beside a run: its result can be put into a note of it. */
+  readonly noting = input(false);
+  readonly note = output<string>();
+  protected readonly all = calculations;
+  protected readonly allUnits = units.map((u) => u.code);
+  protected readonly chosen = signal('units');
+  protected readonly calculation = computed(() => calculations.find((c) => c.id === this.chosen()));
+  protected readonly fields = linkedSignal<Readonly<Record<string, Field>>>(() =>
+    Object.fromEntries((this.calculation()?.inputs ?? []).map((i) => [i.id, asField(i.first)])),
+  );
+  protected readonly outcome = computed(() => {
+    const c = this.calculation();
+    if (!c) return null;
+    const given = Object.entries(this.fields()).flatMap(([id, { text, unit }]): (readonly [string, Quantity])[] => {
+      const value = typedNumber(text);
+      return value === null ? [] : [[id, { value, unit }]];
+    });
+    return calculate(c, Object.fromEntries(given));
+  });
+  protected readonly value = signal<Field>({ text: '1', unit: 'mbar' });
+  protected readonly others = computed(() => {
+    const { text, unit } = this.value();
+    const value = typedNumber(text);
+    if (value === null) return [];
+    return units
+      .filter((u) => u.code !== unit && sameDimension(u.code, unit))
+      .map((u) => ({ unit: unitLabel(u.code), shown: String(Number(convert({ value, unit }, u.code).value.toPrecision(7))) }));
+  });
+
+  protected label(unit: string): string {
+    return unitLabel(unit);
+  }
+
+  protected show(q: Quantity): string {
+    return showQuantity(q);
+  }
+
+  protected unitsOf(i: CalculationInput): readonly string[] {
+    return units.filter((u) => sameDimension(u.code, i.first.unit)).map((u) => u.code);
+  }
+
+  protected say(id: string, text: string): void {
+    this.fields.update((f) => ({ ...f, [id]: { text, unit: f[id]?.unit ?? '' } }));
+  }
+
+  protected sayUnit(id: string, unit: string): void {
+    this.fields.update((f) => ({ ...f, [id]: { text: f[id]?.text ?? '', unit } }));
+  }
+
+  /** What went in, by which formula, and what came out: whoever reads the note can work it again. */
+  protected inWords(): string {
+    const c = this.calculation();
+    const o = this.outcome();
+    if (!c || !o?.ok) return '';
+    const given = c.inputs.map((i) => `${i.title.toLowerCase()} ${this.fields()[i.id]?.text ?? ''} ${unitLabel(this.fields()[i.id]?.unit ?? '')}`).join(', ');
+    return `${c.title}: ${given}; ${c.formula}; ${o.results.map((r) => `${r.title.toLowerCase()} ${showQuantity(r.value)}`).join(', ')}`;
+  }
+}

@@ -1,0 +1,19 @@
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { Calculator } from './calculator';
+
+/** The calculator on its own. */
+@Component({
+  selector: 'gr-calculator-screen',
+  imports: [Calculator],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="screen">
+      <header class="screen-head">
+        <h1>Calculator</h1>
+        <p class="faint">Worked out as you type, with the formula. It judges nothing: a run does.</p>
+      </header>
+      <gr-calculator />
+    </div>
+  `,
+})
+export class CalculatorScreen {}

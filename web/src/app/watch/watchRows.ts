@@ -1,0 +1,139 @@
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { Store } from '@ngrx/store';
+import { Chime } from './chime';
+import { WatchActions, watchFeature } from './watchStore';
+import { watchRow } from './watchView';
+
+/** The open runs as running strips, each with its timer. One that wants a hand says so, in words and by sound. */
+@Component({
+  selector: 'gr-watch-rows',
+  imports: [RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @for (r of rows(); track r.id) {
+      <a [routerLink]="['/bench', r.id]" [class.hand]="r.wantsHand" [attr.data-run]="r.id">
+        <strong>{{ r.tag }}</strong>
+        <span class="what"
+          >{{ r.stage }}<span class="faint">{{ big() ? r.title + (r.simulated ? ' · simulated' : '') : '' }}</span></span
+        >
+        <svg viewBox="0 0 200 44" aria-hidden="true"><path [attr.d]="r.path" /></svg>
+        <span class="time">{{ r.left ?? '' }}</span>
+        <span class="doing">{{ r.wantsHand ? 'wants a hand: ' : '' }}{{ r.doing }}</span>
+      </a>
+    } @empty {
+      @if (big()) {
+        <p>No run is open. Start one from <a routerLink="/today">Today</a> or from an item in the <a routerLink="/register">register</a>.</p>
+      }
+    }
+  `,
+  styles: `
+    :host {
+      display: flex;
+      gap: 8px;
+      overflow-x: auto;
+    }
+    a[data-run] {
+      display: grid;
+      grid-template-columns: auto 1fr auto;
+      gap: 0 12px;
+      align-items: center;
+      border: 2px solid var(--rule);
+      border-radius: 4px;
+      background: var(--panel);
+      color: var(--ink);
+      text-decoration: none;
+      padding: 6px 12px;
+      min-height: 48px;
+      min-width: 260px;
+    }
+    a.hand {
+      border-color: var(--undecided);
+      border-style: dashed;
+    }
+    strong {
+      font: 700 17px var(--figures);
+    }
+    .what {
+      white-space: nowrap;
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
+    .what .faint {
+      display: block;
+      font-size: 13px;
+    }
+    .time {
+      font: 700 22px var(--figures);
+    }
+    .doing {
+      grid-column: 1 / -1;
+      font-size: 13px;
+      color: var(--faint);
+    }
+    .hand .doing {
+      color: var(--undecided);
+      font-weight: 600;
+    }
+    svg {
+      display: none;
+    }
+    path {
+      fill: none;
+      stroke: var(--ink);
+      stroke-width: 2;
+    }
+    :host(.big) {
+      flex-direction: column;
+    }
+    :host(.big) a[data-run] {
+      grid-template-columns: 130px minmax(160px, 1fr) 240px 110px 230px;
+      min-height: 76px;
+    }
+    :host(.big) svg {
+      display: block;
+      height: 52px;
+    }
+    :host(.big) .doing {
+      grid-column: auto;
+      font-size: 15px;
+    }
+    @media (max-width: 1000px) {
+      :host(.big) a[data-run] {
+        grid-template-columns: 110px 1fr auto;
+      }
+      :host(.big) svg {
+        display: none;
+      }
+    }
+  `,
+  host: { '[class.big]': 'big()', 'aria-label': 'Open runs', role: 'region' },
+})
+export class WatchRows {
+  private readonly store = inject(Store);
+  private readonly chime = inject(Chime);
+  /** One under the other with their strips, or small and side by side. */
+  readonly big = input(false);
+  /** The run that has the screen already. */
+  readonly except = input<string | null>(null);
+  private readonly state = this.store.selectSignal(watchFeature.selectWatchState);
+  protected readonly rows = computed(() => {
+    const { runs, wallMs, offsetMs } = this.state();
+    return Object.values(runs)
+      .filter((w) => w.view.id !== this.except())
+      .map((w) => watchRow(w, wallMs + offsetMs))
+      .sort((a, b) => a.tag.localeCompare(b.tag));
+  });
+
+  constructor() {
+    this.store.dispatch(WatchActions.opened());
+    inject(DestroyRef).onDestroy(() => this.store.dispatch(WatchActions.left()));
+    // A run that was left to itself and now wants a hand is heard once.
+    let waiting = new Set<string>();
+    effect(() => {
+      const rows = this.rows();
+      if (rows.some((r) => r.wantsHand && waiting.has(r.id))) this.chime.sound();
+      waiting = new Set(rows.filter((r) => !r.wantsHand).map((r) => r.id));
+    });
+  }
+}

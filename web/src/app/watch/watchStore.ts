@@ -1,0 +1,75 @@
+import type { PositionedEvent, RunRow, RunView } from '@grellin/contract';
+import { emptyRun, fold, planOfRun, type Plan, type RunState } from '@grellin/core';
+import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
+
+export const WatchActions = createActionGroup({
+  source: 'Watch',
+  events: {
+    opened: emptyProps(),
+    left: emptyProps(),
+    /** The open runs, as the server lists them. */
+    listed: props<{ runs: readonly RunRow[]; offsetMs: number }>(),
+    'view arrived': props<{ view: RunView }>(),
+    'events arrived': props<{ run: string; closed: boolean; events: readonly PositionedEvent[] }>(),
+    ticked: props<{ wallMs: number }>(),
+  },
+});
+
+/** One run that is watched beside others. */
+export interface Watched {
+  readonly view: RunView;
+  readonly plan: Plan | null;
+  readonly run: RunState;
+  readonly seq: number;
+}
+
+export interface WatchState {
+  readonly watchers: number;
+  readonly runs: Readonly<Record<string, Watched>>;
+  /** What to add to this browser's clock to get the server's, ms. */
+  readonly offsetMs: number;
+  readonly wallMs: number;
+}
+
+const initial: WatchState = { watchers: 0, runs: {}, offsetMs: 0, wallMs: 0 };
+
+function withEvents(watched: Watched, events: readonly PositionedEvent[]): Watched {
+  const fresh = events.filter((e) => e.seq > watched.seq);
+  let { run, plan } = watched;
+  for (const { event, late } of fresh) {
+    if (late) continue;
+    run = fold(run, event);
+    if (event.kind !== 'opened') continue;
+    const made = planOfRun(watched.view.document, event);
+    plan = made.ok ? made.plan : null;
+  }
+  return { ...watched, run, plan, seq: fresh.at(-1)?.seq ?? watched.seq };
+}
+
+export const watchFeature = createFeature({
+  name: 'watch',
+  reducer: createReducer(
+    initial,
+    on(WatchActions.opened, (state): WatchState => ({ ...state, watchers: state.watchers + 1 })),
+    on(WatchActions.left, (state): WatchState => (state.watchers <= 1 ? initial : { ...state, watchers: state.watchers - 1 })),
+    on(WatchActions.listed, (state, { runs, offsetMs }): WatchState => {
+      const open = new Set(runs.map((r) => r.id));
+      return { ...state, offsetMs, runs: Object.fromEntries(Object.entries(state.runs).filter(([id]) => open.has(id))) };
+    }),
+    on(WatchActions.viewArrived, (state, { view }): WatchState =>
+      state.runs[view.id] ? state : { ...state, runs: { ...state.runs, [view.id]: { view, plan: null, run: emptyRun, seq: 0 } } },
+    ),
+    on(WatchActions.eventsArrived, (state, { run, closed, events }): WatchState => {
+      const watched = state.runs[run];
+      if (!watched) return state;
+      if (!closed) return { ...state, runs: { ...state.runs, [run]: withEvents(watched, events) } };
+      return { ...state, runs: Object.fromEntries(Object.entries(state.runs).filter(([id]) => id !== run)) };
+    }),
+    on(WatchActions.ticked, (state, { wallMs }): WatchState => ({ ...state, wallMs })),
+  ),
+  extraSelectors: ({ selectWatchers, selectRuns }) => ({
+    selectWatched: createSelector(selectWatchers, (n) => n > 0),
+    /** The runs in sight, as one word: it changes only when one comes or goes. */
+    selectWatchedIds: createSelector(selectRuns, (runs) => Object.keys(runs).sort().join()),
+  }),
+});
