@@ -12,10 +12,12 @@ export default defineConfig({
   projects:
     process.env['PICTURES'] === '1'
       ? [{ name: 'pictures', testMatch: 'pictures/*.spec.ts' }]
-      : [
-          { name: 'screens', testMatch: '*.spec.ts', testIgnore: ['continuity.spec.ts', 'pictures/**'] },
-          { name: 'continuity', testMatch: 'continuity.spec.ts', dependencies: ['screens'] },
-        ],
+      : process.env['MINUTES'] !== undefined
+        ? [{ name: 'measure', testMatch: 'measure/*.spec.ts' }]
+        : [
+            { name: 'screens', testMatch: '*.spec.ts', testIgnore: ['continuity.spec.ts', 'pictures/**', 'measure/**'] },
+            { name: 'continuity', testMatch: 'continuity.spec.ts', dependencies: ['screens'] },
+          ],
   reporter: [['list'], ['json', { outputFile: 'e2e/results/report.json' }]],
   use: {
     baseURL: process.env['BASE_URL'] ?? 'http://127.0.0.1:4600',

@@ -88,3 +88,79 @@ test('a second tab looks on, and takes over only when asked', async ({ page, bro
   await other.keyboard.press('Enter');
   await expect.poll(() => label(other)).toMatch(/To the record/);
 });
+
+/** Every typed reading in the run's stored history, as `channel value`. */
+async function storedReadings(page: Page): Promise<string[]> {
+  const id = page.url().split('/').at(-1) ?? '';
+  return page.evaluate(
+    (run) =>
+      new Promise<string[]>((resolve) => {
+        const source = new EventSource(`/api/runs/${run}/events?after=0`);
+        source.onmessage = (message: MessageEvent<string>) => {
+          source.close();
+          const { events } = JSON.parse(message.data) as { events: { event: { kind: string; channel: string; quantity: { value: number } } }[] };
+          resolve(events.flatMap(({ event: e }) => (e.kind === 'reading' ? [`${e.channel} ${String(e.quantity.value)}`] : [])));
+        };
+      }),
+    id,
+  );
+}
+
+test('the network is gone for half a minute of a hold: what is typed is kept, sent once, and the time left is right', async ({ page, context }) => {
+  test.slow(); // a real minute passes
+  await signIn(page);
+  await startRun(page, 'FA-02', { primary: 'FA-02 primary', secondary: 'FA-02 secondary' });
+  const said: string[] = [];
+  const read = async (value: string): Promise<void> => {
+    for (const [title, channel] of [['Primary gauge, read now', 'primary'], ['Secondary gauge, read now', 'secondary']] as const) {
+      await page.getByLabel(title).fill(value);
+      await page.keyboard.press('Enter');
+      await expect(page.getByLabel(title)).toHaveValue('');
+      // Drawn: so it is in this browser's own store, whatever the network does.
+      await expect(page.locator(`[data-channel="${channel}"]`)).toContainText(value);
+      said.push(`${channel} ${value}`);
+    }
+  }; // prettier-ignore
+  const press = async (wanted: RegExp): Promise<void> => {
+    await expect.poll(() => label(page), { timeout: 60_000 }).toMatch(wanted);
+    await expect(primary(page)).toBeEnabled();
+    await primary(page).click();
+  };
+  await press(/Identify/);
+  for (let i = 0; i < 3; i++) await press(/Yes/);
+  await page.keyboard.press('a');
+  await page.getByLabel('Why does it not apply?').fill('no trailer');
+  await page.keyboard.press('Enter');
+  await press(/Look at/);
+  for (let i = 0; i < 2; i++) await press(/Yes/);
+  await press(/Applied/);
+  await read('124');
+  await press(/in the window/);
+  await press(/Done/);
+  await expect.poll(() => label(page), { timeout: 60_000 }).toMatch(/Start the hold/);
+  await read('115');
+  await press(/Start the hold/);
+  await expect.poll(() => label(page)).toMatch(/Holding/);
+
+  const before = await secondsLeft(page);
+  const dropped = Date.now();
+  await context.setOffline(true);
+  await read('114');
+  await expect(page.getByText('The server is away')).toBeVisible();
+  await page.waitForTimeout(15_000);
+  await read('113');
+  await page.waitForTimeout(30_000 - (Date.now() - dropped));
+  const passed = (Date.now() - dropped) / 1000;
+  const after = await secondsLeft(page);
+  expect(Math.abs(before - after - passed)).toBeLessThan(3); // the clock went on by itself
+  await context.setOffline(false);
+  await expect(page.getByText('The server is away')).toHaveCount(0, { timeout: 30_000 });
+  await expect.poll(async () => (await storedReadings(page)).sort()).toEqual([...said].sort()); // none missing, none doubled
+
+  await expect.poll(() => label(page), { timeout: 60_000 }).toMatch(/Time is up/);
+  await page.getByLabel('Primary gauge, read now').fill('113');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Secondary gauge, read now').fill('113');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/115 − 113 = 2 psi in 1 min/).first()).toBeVisible();
+});

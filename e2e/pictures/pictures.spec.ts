@@ -1,20 +1,11 @@
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
-import { test, type Page } from '@playwright/test';
-import { carryOn, label, openAsset, pass, setUpRig, signIn, startRun } from '../testing/bench';
+import { rmSync, writeFileSync } from 'node:fs';
+import { test } from '@playwright/test';
+import { carryOn, label, openAsset, pass, sealAndRead, setUpRig, signIn, startRun } from '../testing/bench';
+import { folder, picture } from './picture';
 
 /** The pictures of docs/screenshots, from the demo data: PICTURES=1, against a freshly started product. */
-const folder = 'docs/screenshots';
 test.describe.configure({ mode: 'serial' });
-
-async function picture(page: Page, name: string): Promise<void> {
-  mkdirSync(folder, { recursive: true });
-  await page.waitForLoadState('networkidle').catch(() => undefined);
-  await page.evaluate(() => document.fonts.ready);
-  await page.evaluate(() => document.querySelector('aside')?.scrollTo(0, 0));
-  await page.mouse.move(0, 0);
-  await page.screenshot({ path: `${folder}/${name}.png` });
-}
 
 test('sign-in, today, register, item', async ({ page }) => {
   await page.goto('/sign-in');
@@ -44,9 +35,7 @@ test('the bench of a suit that leaks, its record and certificate', async ({ page
   await carryOn(page, /Put it back/);
   await page.waitForTimeout(500);
   await picture(page, 'bench-finding');
-  await carryOn(page, /To the record/);
-  await page.keyboard.press('Space');
-  await page.getByRole('heading', { name: 'Findings' }).waitFor();
+  await sealAndRead(page);
   await picture(page, 'record');
   const href = await page.getByRole('link', { name: 'Certificate (PDF)' }).getAttribute('href');
   writeFileSync('/tmp/grellin-certificate.pdf', await (await page.request.get(href ?? '')).body());

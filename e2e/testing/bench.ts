@@ -16,6 +16,8 @@ async function choose(page: Page, id: string, option: string): Promise<void> {
   const box = page.locator(`#${id}`);
   await box.click();
   await page.getByRole('option', { name: option }).click();
+  // The list of this one is gone before the next one opens.
+  await expect(page.getByRole('option')).toHaveCount(0);
 }
 
 export async function openAsset(page: Page, tag: string): Promise<void> {
@@ -28,6 +30,7 @@ export async function openAsset(page: Page, tag: string): Promise<void> {
 export async function startRun(page: Page, tag: string, gauges: Readonly<Record<string, string>>): Promise<void> {
   await openAsset(page, tag);
   for (const [channel, gauge] of Object.entries(gauges)) await choose(page, `gauge-${channel}`, gauge);
+  await page.getByLabel('Serial on the item').fill(await page.locator('dt:has-text("Serial") + dd').first().innerText());
   await page.getByRole('button', { name: 'Start', exact: true }).click();
   await page.waitForURL('**/bench/**');
   await expect(page.locator('footer .primary')).toBeVisible();
@@ -58,6 +61,8 @@ export async function pass(page: Page, seconds: number): Promise<void> {
 const hand = (page: Page) => page.getByRole('button', { name: 'Do what the step asks' });
 
 async function handDoes(page: Page): Promise<void> {
+  // The rig is not at something else: what it was asked before is done.
+  await expect(page.getByRole('button', { name: 'Pass', exact: true })).toBeEnabled();
   if (await hand(page).isEnabled()) await hand(page).click();
   await expect(page.getByRole('button', { name: 'Pass', exact: true })).toBeEnabled();
 }

@@ -1,0 +1,163 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page } from '@playwright/test';
+import { atBench, carryOnUntil, letPass, openPractice, openRecord, type Here } from './testing/practice';
+import { test } from './testing/signedIn';
+
+/** Nothing serious that a person with a screen reader, or with weak eyes, would stumble over: in the bright yard and in the dark bay. */
+async function noSeriousIssue(page: Page, where: string): Promise<void> {
+  for (const dark of [false, true]) {
+    await page.evaluate((on) => document.documentElement.classList.toggle('dark', on), dark);
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical');
+    expect(
+      serious.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`),
+      `${where}, ${dark ? 'dark' : 'bright'}`,
+    ).toEqual([]);
+  }
+}
+
+const stages: readonly { readonly procedure: string; readonly ruleSet: string; readonly fault: string; readonly stops: readonly ((at: Here) => boolean)[] }[] = [
+  { procedure: 'ba.soap-survey', ruleSet: 'general', fault: 'line joint', stops: [(at) => at.next === 'answer', (at) => at.step === 'hose-back', (at) => at.next === 'seal', (at) => at.next === 'closed'] },
+  { procedure: 'ba.facepiece', ruleSet: 'mbar-10', fault: 'none', stops: [(at) => at.next === 'begin', (at) => at.next === 'reach', (at) => at.next === 'hold'] },
+  { procedure: 'store.half-life', ruleSet: 'new', fault: 'none', stops: [(at) => at.next === 'hold'] },
+  { procedure: 'anaes.circle', ruleSet: 'human', fault: 'none', stops: [(at) => at.step === 'still'] },
+  { procedure: 'cyl.water-jacket', ruleSet: 'us-metal', fault: 'none', stops: [(at) => at.step === 'zeroed'] },
+  { procedure: 'valve.relief', ruleSet: 'asme', fault: 'none', stops: [(at) => at.step === 'shut-1'] },
+]; // prettier-ignore
+
+for (const s of stages)
+  test(`axe finds nothing serious on the bench of ${s.procedure}`, async ({ page, api }) => {
+    const p = await openPractice(api, s.procedure, s.ruleSet);
+    await atBench(page, p, s.fault);
+    for (const [i, stop] of s.stops.entries()) {
+      await carryOnUntil(page, p, stop);
+      await noSeriousIssue(page, `${s.procedure}, stop ${String(i + 1)}`);
+    }
+  });
+
+test('the calculator and the sheet of keys beside a run: axe, keys, and a note that is kept', async ({ page, api }) => {
+  const p = await openPractice(api, 'cyl.visual', 'us-metal');
+  await atBench(page, p, 'none');
+  await page.locator('h1').click();
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys of the bench' })).toBeVisible();
+  await noSeriousIssue(page, 'sheet');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('c');
+  const calculator = page.getByRole('dialog', { name: 'Calculator' });
+  await calculator.getByRole('button', { name: 'Breathing bag' }).click();
+  await noSeriousIssue(page, 'calculator');
+  await calculator.getByRole('button', { name: /Put it into a note/ }).click();
+  await expect(calculator).toBeHidden();
+  await carryOnUntil(page, p, () => false);
+  await openRecord(page);
+  await expect(page.getByText(/Breathing bag: body mass 22 kg/)).toBeVisible();
+});
+
+test('what was said last is taken back with its reason, and nothing is erased', async ({ page, api }) => {
+  const p = await openPractice(api, 'cyl.visual', 'us-metal');
+  await atBench(page, p, 'none');
+  await carryOnUntil(page, p, (at) => at.next === 'answer');
+  const first = await page.locator('.question').innerText();
+  await page.keyboard.press('Space');
+  await expect(page.locator('.question')).not.toHaveText(first);
+  await page.keyboard.press('u');
+  await expect(page.getByLabel(/taken back\?$/)).toBeVisible();
+  await page.locator('#reason').fill('pressed too soon');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.question')).toHaveText(first);
+  await carryOnUntil(page, p, (at) => at.next === 'closed');
+  await openRecord(page);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(`${p.tag} is in order`);
+});
+
+test('every action of the bench is reached by Tab, and shows where it stands', async ({ page, api }) => {
+  const p = await openPractice(api, 'ba.soap-survey', 'general');
+  await atBench(page, p, 'none');
+  await carryOnUntil(page, p, (at) => at.next === 'spot');
+  const wanted = new Set(await page.locator('footer button:enabled').allInnerTexts());
+  await page.locator('h1').click();
+  for (let i = 0; i < 80 && wanted.size > 0; i++) {
+    await page.keyboard.press('Tab');
+    const here = await page.evaluate(() => {
+      const e = document.activeElement;
+      return e instanceof HTMLElement && e.closest('footer') ? { text: e.innerText, outline: getComputedStyle(e).outlineStyle } : null;
+    });
+    if (!here) continue;
+    expect(here.outline).not.toBe('none');
+    wanted.delete(here.text);
+  }
+  expect([...wanted]).toEqual([]);
+});
+
+test('several runs run beside one another, and one that wants a hand says so', async ({ page, api }) => {
+  const one = await openPractice(api, 'suit.inflation', 'mbar-16.5');
+  const two = await openPractice(api, 'suit.inflation', 'in-h2o-4');
+  await atBench(page, one, 'none');
+  await carryOnUntil(page, one, (at) => at.next === 'hold');
+  await atBench(page, two, 'none');
+  const row = page.locator(`a[data-run="${one.run}"]`);
+  await expect(row).toContainText(one.tag);
+  await expect(row).toContainText(/\d:\d\d/);
+  await row.click();
+  await expect(page.getByRole('heading', { level: 1, name: one.tag })).toBeVisible();
+  await letPass(page, 120);
+  await page.goto('/bench');
+  await expect(page.locator(`a[data-run="${one.run}"]`)).toContainText(/wants a hand|holding/);
+  await expect(page.locator(`a[data-run="${two.run}"]`)).toContainText('wants a hand');
+  await noSeriousIssue(page, 'the benches');
+});
+
+test('a tank is opened with the figures of the day, and a failed one has its way out', async ({ page, api }) => {
+  const stamp = String(Date.now() % 1e8);
+  const made = await api.post('/api/assets', { data: { tag: `FT-${stamp}`, serial: `ST ${stamp}`, class: 'storage-tank', title: 'Petrol tank', place: 'Fuel farm', practice: true, attributes: { capacity: { value: 10_000, unit: '[gal_us]' }, hold: { value: 10, unit: 'min' }, permittedLoss: { value: 0.5, unit: "[in_i'H2O]" }, aboveGround: false, nozzles: { value: 6, unit: '1' }, recovery: 'balance' } } }); // prettier-ignore
+  const { id } = (await made.json()) as { id: string };
+  await page.goto(`/register/${id}`);
+  const start = page.getByRole('button', { name: 'Start', exact: true });
+  await expect(page.getByText(/^Say: /)).toBeVisible();
+  const hoursAgo = (h: number): string => {
+    const then = new Date(Date.now() - h * 3_600_000);
+    return new Date(then.getTime() - then.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
+  };
+  await page.getByLabel('Ullage of all connected tanks', { exact: true }).fill('4000');
+  await page.getByLabel('Since the last bulk delivery').fill(hoursAgo(3));
+  await page.getByLabel('Since the last liquid test').fill(hoursAgo(40));
+  await page.getByLabel('Since the last fuelling').fill(hoursAgo(1));
+  await expect(page.getByText(/Wait: 8 h since the last bulk delivery/)).toBeVisible();
+  await page.getByLabel('Since the last bulk delivery').fill(hoursAgo(9));
+  await page.getByLabel('Serial on the item').fill('somebody else’s');
+  await expect(start).toBeDisabled();
+  await page.getByLabel('Serial on the item').fill(`st-${stamp}`);
+  await expect(start).toBeEnabled();
+});
+
+test('a failed run ends with its way out: the rig, the leak marked, the tag, the retest', async ({ page, api }) => {
+  const p = await openPractice(api, 'ba.soap-survey', 'general');
+  await atBench(page, p, 'line joint');
+  await carryOnUntil(page, p, () => false);
+  await openRecord(page);
+  await expect(page.getByRole('heading', { name: 'What now' })).toBeVisible();
+  await expect(page.getByText('Back along the hose: a steady stream').last()).toBeVisible();
+  await page.locator('gr-leak-map svg').click({ position: { x: 200, y: 120 } });
+  await page.getByLabel(/Where it leaks/).fill('strap plate');
+  await page.getByRole('button', { name: 'Mark it' }).click();
+  await expect(page.getByText('strap plate: a steady stream')).toBeVisible();
+  const tag = await page.getByRole('link', { name: /do-not-use tag/ }).getAttribute('href');
+  expect((await page.request.get(tag ?? '')).headers()['content-type']).toBe('application/pdf');
+  await noSeriousIssue(page, 'the way out');
+  await page.getByRole('link', { name: /retest it/ }).click();
+  await expect(page.getByRole('heading', { name: 'Retest after the repair' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Leaks' })).toBeVisible();
+});
+
+test('a tablet held upright has everything in reach', async ({ page, api }) => {
+  await page.setViewportSize({ width: 800, height: 1280 });
+  const p = await openPractice(api, 'anaes.circle', 'human');
+  await atBench(page, p, 'none');
+  await carryOnUntil(page, p, (at) => at.step === 'still');
+  const wide = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+  expect(wide).toBeLessThanOrEqual(0);
+  const box = await page.locator('footer .primary').boundingBox();
+  expect(box?.height ?? 0).toBeGreaterThanOrEqual(56);
+  for (const button of await page.locator('footer button').all()) expect((await button.boundingBox())?.height ?? 0).toBeGreaterThanOrEqual(44);
+});

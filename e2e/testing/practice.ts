@@ -1,0 +1,289 @@
+import { assetClass, procedureById, type Procedure } from '@grellin/core';
+import { setupFor } from '@grellin/core/practice';
+import { rigFor } from '@grellin/core/rig';
+import { expect, type APIRequestContext, type Page } from '@playwright/test';
+
+/** A run opened for a test on an item and instruments of its own, made through the API. */
+export interface Practice {
+  readonly run: string;
+  readonly tag: string;
+  readonly procedure: Procedure;
+}
+
+let made = 0;
+/** A number that no other worker and no earlier test has used. */
+const fresh = (): string => `${String(process.pid % 1000)}${String(Date.now() % 100_000)}${String(made++)}`;
+
+async function post<T>(api: APIRequestContext, path: string, data: unknown): Promise<T> {
+  const reply = await api.post(path, { data });
+  if (!reply.ok()) throw new Error(`${path}: ${String(reply.status())} ${await reply.text()}`);
+  return (await reply.json()) as T;
+}
+
+/** Opens a run of a procedure on its practice item, each with a rig of its own that stands still until it is stepped. */
+export async function openPractice(api: APIRequestContext, id: string, ruleSet: string): Promise<Practice> {
+  const procedure = procedureById(id);
+  if (!procedure) throw new Error(`there is no procedure ${id}`);
+  const setup = setupFor(id, ruleSet);
+  const [role, copy] = Object.entries(setup.assets)[0] ?? [];
+  const kind = procedure.roles[role ?? '']?.classes[0] ?? '';
+  if (!role || !copy) throw new Error(`no item for ${id}`);
+  const asked = new Set((assetClass(kind)?.attributes ?? []).filter((a) => a.asked).map((a) => a.id));
+  const part = (wanted: boolean): Record<string, unknown> => Object.fromEntries(Object.entries(copy.attributes).filter(([name]) => asked.has(name) === wanted));
+  const number = fresh();
+  const tag = `${copy.id}-${number}`;
+  const device = `${setup.device}-${number}`;
+  const asset = await post<{ id: string }>(api, '/api/assets', { tag, serial: `S${number}`, class: kind, title: `Practice: ${procedure.title}`, place: 'Practice', practice: true, attributes: part(false) }); // prettier-ignore
+  const instrument = (name: string, channel: string | null, input: string | null): Promise<{ id: string }> => {
+    const of = channel === null ? undefined : setup.instruments[channel];
+    const one = { value: 1, unit: '1' };
+    const { low, high, resolution, accuracy } = of ?? { low: { value: 0, unit: '1' }, high: one, resolution: one, accuracy: one };
+    return post(api, '/api/instruments', {
+      tag: name,
+      title: name,
+      fittedTo: of?.fitted ? asset.id : null,
+      low,
+      high,
+      resolution,
+      accuracy,
+      correlation: of?.correlation ?? 0,
+      calibrationDue: of?.fitted ? null : '2099-12-31',
+      address: input === null ? null : `sim/${device}/${input}`,
+      rig: input === null ? null : (rigFor(id) ?? null),
+    });
+  };
+  const instruments: Record<string, string> = {};
+  for (const channel of Object.keys(setup.instruments))
+    instruments[channel] = (await instrument(`${device} ${channel}`, channel, setup.inputs[channel] ?? null)).id;
+  const rig = Object.keys(setup.inputs).length > 0 ? undefined : (await instrument(device, null, 'none')).id;
+  const figures = part(true);
+  const run = await post<{ id: string }>(api, '/api/runs', {
+    procedure: id,
+    ruleSet,
+    assets: { [role]: asset.id },
+    instruments,
+    ...(Object.keys(figures).length > 0 ? { figures: { [role]: figures } } : {}),
+    ...(rig ? { rig } : {}),
+  });
+  return { run: run.id, tag, procedure };
+}
+
+const footer = (page: Page) => page.locator('footer[data-next]');
+const main = (page: Page) => page.locator('footer .primary');
+const panel = (page: Page) => page.locator('gr-rig-panel section');
+
+/** Where a run stands, as the bench says it. */
+export interface Here {
+  readonly next: string;
+  readonly step: string;
+  readonly position: number;
+}
+
+async function here(page: Page): Promise<Here> {
+  return footer(page).evaluate((f) => ({ next: f.dataset['next'] ?? '', step: f.dataset['step'] ?? '', position: Number(f.dataset['position'] ?? 0) }));
+}
+
+/** Waits until the run has moved on from where it was. */
+async function moved(page: Page, from: Here, any = true): Promise<void> {
+  await page.waitForFunction(
+    ([next, step, position, count]) => {
+      const f = document.querySelector<HTMLElement>('footer[data-next]');
+      return f !== null && (f.dataset['next'] !== next || f.dataset['step'] !== step || (count && f.dataset['position'] !== String(position)));
+    },
+    [from.next, from.step, from.position, any] as const,
+    { timeout: 15_000, polling: 50 },
+  );
+}
+
+async function idle(page: Page): Promise<void> {
+  await expect(panel(page)).toHaveAttribute('aria-busy', 'false', { timeout: 60_000 });
+}
+
+async function press(page: Page, name: string): Promise<void> {
+  await panel(page).getByRole('button', { name, exact: true }).click();
+  await idle(page);
+}
+
+/** Lets time pass, and waits until what the rig's instruments then say has come. */
+async function pass(page: Page, seconds: number, streams: boolean): Promise<void> {
+  const before = await here(page);
+  await panel(page)
+    .getByLabel('Let pass, s')
+    .fill(String(Math.max(1, Math.ceil(seconds))));
+  await press(page, 'Pass');
+  if (streams) await moved(page, before).catch(() => undefined);
+}
+
+async function hand(page: Page): Promise<void> {
+  const button = panel(page).getByRole('button', { name: 'Do what the step asks' });
+  // What the step asks can change under the hand: by the clock, or by what the last move brought about.
+  if (await button.isEnabled()) await button.click({ timeout: 3000 }).catch(() => undefined);
+  await idle(page);
+}
+
+/** Gives the reason that the bar asks for. */
+async function reason(page: Page, text: string): Promise<void> {
+  await page.locator('#reason').fill(text);
+  await page.locator('#reason').press('Enter');
+}
+
+function secondsIn(text: string): number {
+  const found = /(?:(\d+):)?(\d+):(\d\d)/.exec(text);
+  return found ? Number(found[1] ?? 0) * 3600 + Number(found[2]) * 60 + Number(found[3]) : 1;
+}
+
+const MOST_TURNS = 400;
+const PATIENCE_TURNS = 45;
+
+/** Lets time pass until the primary action is open; false when patience runs out. */
+async function untilOpen(page: Page, streams: boolean, step = 8): Promise<boolean> {
+  for (let i = 0; i < PATIENCE_TURNS; i++) {
+    if (await main(page).isEnabled()) return true;
+    const now = await here(page);
+    // What takes long is waited for in longer steps.
+    await pass(page, i < 4 ? step : Math.max(step, 20), streams);
+    await page.waitForTimeout(50);
+    if ((await here(page)).next !== now.next) return true;
+  }
+  return false;
+}
+
+async function turn(page: Page, at: Here, streams: boolean): Promise<void> {
+  switch (at.next) {
+    case 'answer': {
+      const seen = panel(page).locator('[data-seen]');
+      const wrong = (await seen.count()) > 0 && (await seen.getAttribute('class'))?.includes('wrong');
+      if (wrong) {
+        await page.keyboard.press('n');
+        await reason(page, 'not in order');
+      } else if (await page.getByRole('button', { name: /Does not apply/ }).isVisible()) {
+        await page.keyboard.press('a');
+        await reason(page, 'not fitted');
+      } else await page.keyboard.press('Space');
+      return;
+    }
+    case 'spot': {
+      const words = await panel(page).locator('[data-seen]').innerText();
+      const grade = /few/.test(words) ? 'A few at first' : /grows/.test(words) ? 'Grows with pressure' : /stream/.test(words) ? 'Steady stream' : null;
+      if (grade === null) await page.keyboard.press('Space');
+      else await page.getByRole('button', { name: grade }).click();
+      return;
+    }
+    case 'read':
+      await panel(page).getByRole('button', { name: 'Write it down' }).click();
+      return;
+    case 'begin':
+      await hand(page);
+      await page.keyboard.press('Space');
+      return;
+    case 'act':
+    case 'reach': {
+      await hand(page);
+      const came = (await panel(page).getByRole('alert').count()) === 0;
+      if (at.next === 'act' && came) await pass(page, 1, streams);
+      if (came && (await untilOpen(page, streams, at.next === 'act' ? 2 : 8))) await page.keyboard.press('Space');
+      else {
+        await page.keyboard.press('g');
+        await reason(page, 'it never came');
+      }
+      return;
+    }
+    case 'wait': {
+      await hand(page);
+      await pass(page, secondsIn(await main(page).innerText()) + 1, streams);
+      await moved(page, at, false).catch(() => undefined);
+      return;
+    }
+    case 'start': {
+      await pass(page, 20, streams);
+      await hand(page);
+      await untilOpen(page, streams, 3);
+      await page.keyboard.press('Space');
+      return;
+    }
+    case 'hold': {
+      await hand(page);
+      await pass(page, secondsIn(await main(page).innerText()), streams);
+      await moved(page, at, false).catch(() => undefined);
+      return;
+    }
+    default:
+      await page.keyboard.press('Space');
+  }
+}
+
+/** Opens a run's bench, takes it over and sets its rig up with a fault; the rig's clock then stands still until it is stepped. */
+export async function atBench(page: Page, p: Practice, fault: string): Promise<void> {
+  await page.goto(`/bench/${p.run}`);
+  await page.getByRole('button', { name: 'Take it over' }).click();
+  await panel(page).getByLabel('Fault').selectOption(fault);
+  await press(page, 'still');
+  await press(page, 'Set up anew');
+}
+
+/** Goes on with a run on the real screens as a practised hand would, until it is closed or stands where it is wanted. */
+export async function carryOnUntil(page: Page, p: Practice, wanted: (at: Here) => boolean): Promise<void> {
+  const streams = Object.keys(p.procedure.channels).length > 0;
+  for (let i = 0; i < MOST_TURNS; i++) {
+    const at = await here(page);
+    if (at.next === 'closed' || wanted(at)) return;
+    await turn(page, at, streams);
+    await moved(page, at).catch(async () => {
+      throw new Error(`stuck at ${at.next} ${at.step}: ${await footer(page).innerText()}`);
+    });
+  }
+}
+
+/** Lets time pass on the rig of a run that reads something from it. */
+export function letPass(page: Page, seconds: number): Promise<void> {
+  return pass(page, seconds, true);
+}
+
+/** Does what the rig's hand does at the step that is shown. */
+export const letHandDo = hand;
+
+/** Goes through a run on the real screens as a practised hand would, and opens its record. */
+export async function carryThrough(page: Page, p: Practice, fault: string): Promise<void> {
+  await atBench(page, p, fault);
+  await carryOnUntil(page, p, () => false);
+  await openRecord(page);
+}
+
+/** From a closed run to its record, once that has been written. */
+export async function openRecord(page: Page): Promise<void> {
+  await expect(main(page)).toHaveText(/To the record/);
+  await expect(main(page)).toBeEnabled();
+  await page.keyboard.press('Space');
+  await page.waitForURL('**/log/GR-*');
+}
+
+/** Opens a run on an item of the demo, with the demo's own bench for it. */
+export async function openDemo(api: APIRequestContext, tag: string, id: string, ruleSet: string): Promise<Practice> {
+  const procedure = procedureById(id);
+  if (!procedure) throw new Error(`there is no procedure ${id}`);
+  const get = async <T>(path: string): Promise<T> => (await (await api.get(path)).json()) as T;
+  const asset = (await get<{ id: string; tag: string }[]>('/api/assets')).find((a) => a.tag === tag);
+  const all = await get<{ id: string; tag: string; low: { unit: string } }[]>('/api/instruments');
+  const setup = setupFor(id, ruleSet);
+  const role = Object.keys(setup.assets)[0] ?? '';
+  const copy = Object.values(setup.assets)[0];
+  const kind = procedure.roles[role]?.classes[0] ?? '';
+  const asked = new Set((assetClass(kind)?.attributes ?? []).filter((a) => a.asked).map((a) => a.id));
+  const figures = Object.fromEntries(Object.entries(copy?.attributes ?? {}).filter(([name]) => asked.has(name)));
+  const instruments: Record<string, string> = {};
+  for (const channel of Object.keys(setup.instruments)) {
+    const eye = all.find((i) => i.tag === (channel.startsWith('stroke') ? 'RU-01' : 'BC-01'));
+    const found = all.find((i) => new RegExp(`^${setup.device}-0\\d ${channel}$`).test(i.tag)) ?? eye;
+    if (found) instruments[channel] = found.id;
+  }
+  const rig = Object.keys(setup.inputs).length > 0 ? undefined : all.find((i) => i.tag.startsWith(`${setup.device}-01`))?.id;
+  const run = await post<{ id: string }>(api, '/api/runs', {
+    procedure: id,
+    ruleSet,
+    assets: { [role]: asset?.id },
+    instruments,
+    ...(Object.keys(figures).length > 0 ? { figures: { [role]: figures } } : {}),
+    ...(rig ? { rig } : {}),
+  });
+  return { run: run.id, tag, procedure };
+}
