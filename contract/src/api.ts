@@ -40,6 +40,8 @@ export const rigCommandSchema = object({
   act: mixed<'reset' | 'hand' | 'free' | 'step' | 'until'>().required().oneOf(['reset', 'hand', 'free', 'step', 'until']),
   /** reset: the seeded fault. */
   fault: words(60).optional(),
+  /** reset: what its noise starts from; the same seed makes the same readings again. */
+  seed: whole(0, 1_000_000).optional(),
   /** hand: what the hand does, and the gauge pressure it aims at, Pa. */
   move: words(40).optional(),
   to: whole(-100_000, 100_000_000).optional(),

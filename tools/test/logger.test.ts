@@ -56,6 +56,26 @@ describe('the line protocol', () => {
     c.socket.destroy();
   });
 
+  it('makes the same noise again from the same seed, and other noise without one', async () => {
+    const values = async (device: string, reset: string): Promise<unknown[]> => {
+      const c = new Client();
+      await c.ask(`OPEN ${device}`);
+      await c.ask('FREE 0');
+      await c.ask('STEP 1');
+      expect(await c.ask(reset)).toBe('OK');
+      const from = Number((await c.ask('STEP 0')).slice(3));
+      await c.ask('STEP 20');
+      c.socket.write(`FROM ${String(from + 1)}\n`);
+      const got: unknown[] = [];
+      for (let i = 0; i < 40; i++) got.push(parseData(await c.next())?.values);
+      c.socket.destroy();
+      return got;
+    };
+    const first = await values('PL-71', 'RESET none 7');
+    expect(await values('PL-72', 'RESET none 7')).toEqual(first);
+    expect(await values('PL-73', 'RESET none')).not.toEqual(first);
+  });
+
   it('leaves no line out when the rig is set up anew between two lines', async () => {
     const c = new Client();
     await c.ask('OPEN PL-75');
@@ -90,6 +110,7 @@ describe('the line protocol', () => {
     ['UNTIL alarm x', 'ERR number'],
     ['UNTIL nothing 5', 'ERR it did not happen'],
     ['RESET moths', 'ERR no such fault'],
+    ['RESET none many', 'ERR number'],
     ['%E0%A4%A', 'ERR word'],
     ['', 'ERR word'],
   ])('answers "%s" with %s', async (line, answer) => {

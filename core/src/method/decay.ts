@@ -1,6 +1,6 @@
 import { figureOf, keeps, type Channel, type DecayMethod, type Plan, type ResolvedLimit, type Verdict } from '../procedure';
 import { decimal, decimalIn, roundHalfUp, significant, type Quantity } from '../quantity';
-import { ONE_SIDED_95 } from '../uncertainty';
+import { CAN_ERR } from '../uncertainty';
 import { findingOf, isReason, usableInstrument, type Attempted } from './attempted';
 import { advice, whatWouldTell } from './decayAdvice';
 import { allowance, arithmetic, figures, limitIn, measures, pressureUnit, uLoss, type Figures, type Shown } from './decayFigures';
@@ -15,7 +15,7 @@ import type { Task } from './task';
 import { condemned } from './value';
 
 /** The edition of this method. It changes when the same readings could be judged otherwise. */
-export const DECAY_EDITION = 'decay/2';
+export const DECAY_EDITION = 'decay/3';
 
 type At = Attempted<DecayMethod>;
 
@@ -142,7 +142,7 @@ function judgeLimit(c: ChannelHold, limit: ResolvedLimit): Judged {
     ...held.reasons,
   ];
   if (limit.of !== 'firstDrop') {
-    if (f.loss.toNumber() < -ONE_SIDED_95 * uLoss(f)) {
+    if (f.loss.toNumber() < -CAN_ERR * uLoss(f)) {
       reasons.push({ code: 'rose', values: { rise: { value: f.loss.neg().toNumber(), unit: f.unit } } });
       if (verdict === 'pass') verdict = 'undecided';
     }

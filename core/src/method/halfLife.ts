@@ -2,7 +2,7 @@ import { fitDecay, halfLifeOf, type DecayFit } from '../fit';
 import { figureOf, keeps, type HalfLifeMethod } from '../procedure';
 import { driftEqualToLoss } from '../physics';
 import { decimal, decimalIn, significant, type Quantity } from '../quantity';
-import { ONE_SIDED_95 } from '../uncertainty';
+import { CAN_ERR } from '../uncertainty';
 import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
 import type { Finding, Reading, Reason } from './record';
 import { crossing, readingsOn, span, uReading, valueIn, type CrossingTime } from './readings';
@@ -11,7 +11,7 @@ import type { Task } from './task';
 import { judgeValue, limitsOn } from './value';
 
 /** The edition of this method. It changes when the same readings could be judged otherwise. */
-export const HALF_LIFE_EDITION = 'halfLife/1';
+export const HALF_LIFE_EDITION = 'halfLife/2';
 
 type At = Attempted<HalfLifeMethod>;
 
@@ -150,7 +150,7 @@ export function judgeHalfLife(at: At): readonly Finding[] {
     });
     const last = readingsOn(record, channel).at(-1);
     const rise = last ? valueIn(last, unit) - p0 : 0;
-    if (!cross && rise > ONE_SIDED_95 * Math.SQRT2 * uReading(instrument, unit))
+    if (!cross && rise > CAN_ERR * Math.SQRT2 * uReading(instrument, unit))
       return {
         ...finding,
         verdict: 'undecided',

@@ -1,3 +1,3 @@
 export { conformance, guarded, tooCoarse } from './conformance';
 export { uncertaintyOfLoss, uncertaintyOfRatio, uncertaintyOfReading, type GaugeFigures, type OtherTerms } from './gauge';
-export { normalCdf, ONE_SIDED_95 } from './normal';
+export { CAN_ERR, normalCdf, ONE_SIDED_95 } from './normal';

@@ -37,3 +37,10 @@ function fraction(z: number): number {
 
 /** The one-sided 95 % point of the standard normal distribution. */
 export const ONE_SIDED_95 = 1.6448536269514722;
+
+/**
+ * How many standard uncertainties a gauge "can err" before something else must have happened: one sound reading in 740 goes beyond on one side. At 95 % one
+ * perfectly tight item in twenty would be told that it warmed.
+ * Source: JCGM 100:2008, G.3 (k = 3), from memory.
+ */
+export const CAN_ERR = 3;

@@ -10,7 +10,7 @@ import { addInstrument, busyDevices, instrumentById, instrumentRow, listInstrume
 function commandLine(command: RigCommand): string {
   const words =
     command.act === 'reset'
-      ? ['RESET', command.fault ?? 'none']
+      ? ['RESET', command.fault ?? 'none', ...(command.seed === undefined ? [] : [command.seed])]
       : command.act === 'hand'
         ? ['HAND', command.move ?? '', command.to ?? 0]
         : command.act === 'free'

@@ -83,13 +83,16 @@ export class Device {
     if (this.kept.length > most * 1.2) this.kept = this.kept.slice(-most);
   }
 
-  /** A cold rig with a fault. The old one's line that is under way is finished first, so that no line is left out and the clock goes on. */
-  reset(fault: string): boolean {
+  /**
+   * A cold rig with a fault. The old one's line that is under way is finished first, so that no line is left out and the clock goes on.
+   * @param seed what the noise starts from; without it, other noise than the last time
+   */
+  reset(fault: string, seed = this.seed + 1): boolean {
     if (!this.rig.faults.includes(fault)) return false;
     const part = this.clock() % this.rig.everyMs;
     if (part > 0) this.advance(this.rig.everyMs - part);
     this.base = this.clock();
-    this.seed = (this.seed + 1) | 0;
+    this.seed = seed | 0;
     this.logger = this.rig.logger(fault, this.kind.sensors, this.seed);
     return true;
   }

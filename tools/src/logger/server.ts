@@ -7,6 +7,7 @@ const MOST_DEVICES = 160;
 /** Highest pressure that a hand may aim at, Pa, and the deepest suction. */
 const MOST_PA = 100_000_000;
 const LEAST_PA = -100_000;
+const MOST_SEED = 1_000_000;
 const FASTEST = 60;
 const LONGEST_STEP_S = 7200;
 
@@ -79,8 +80,11 @@ class Conversation {
         this.stop = device.from(at, (data) => this.say(formatData(data)));
         return null;
       }
-      case 'RESET':
-        return device.reset(rest[0] ?? '') ? 'OK' : 'ERR no such fault';
+      case 'RESET': {
+        const seed = rest[1] === undefined ? undefined : numberIn(rest[1], 0, MOST_SEED);
+        if (seed === null) return 'ERR number';
+        return device.reset(rest[0] ?? '', seed) ? 'OK' : 'ERR no such fault';
+      }
       case 'HAND': {
         const to = numberIn(rest[1] ?? '0', LEAST_PA, MOST_PA);
         return to !== null && device.hand({ act: rest[0] ?? '', to }) ? 'OK' : 'ERR no such move';

@@ -46,6 +46,8 @@ export class RigPanel {
   protected readonly busy = signal(false);
   protected readonly fault = signal('none');
   protected readonly seconds = signal(10);
+  /** What the noise starts from; empty for other noise each time. */
+  protected readonly seed = signal<number | null>(null);
   private readonly lastWindow = signal<RigAsk['window']>(null);
   protected readonly speed = computed(() => this.scene()?.speed ?? null);
   protected readonly moves = computed((): readonly DefiniteMove[] => {
@@ -144,7 +146,8 @@ export class RigPanel {
   }
 
   protected reset(): void {
-    void this.send([{ act: 'reset', fault: this.fault() }]);
+    const seed = this.seed();
+    void this.send([{ act: 'reset', fault: this.fault(), ...(seed === null ? {} : { seed }) }]);
   }
 
   protected gear(speed: number): void {
