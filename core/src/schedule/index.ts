@@ -16,5 +16,6 @@ export {
   type ScheduleRule,
   type UseTrigger,
 } from './rule';
+export { stillAir, type StillAirAdvice, type Weather } from './stillAir';
 export { crowded, earliness, flattest, leastEarly, leastSlots, weeksFor, type Crowded, type UnitJob, type Weeks } from './levelling';
 export { DUE_SOON_DAYS, kitShort, readiness, type KitNeed, type KitShort, type Owed, type Readiness, type Ready, type Standing } from './readiness';

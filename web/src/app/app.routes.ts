@@ -19,6 +19,7 @@ export const routes: Routes = [
       { path: 'bench', title: 'Bench · Grellin', loadChildren: () => import('./today/running.routes').then((m) => m.runningRoutes) },
       { path: 'register', title: 'Register · Grellin', loadChildren: () => import('./register/register.routes').then((m) => m.registerRoutes) },
       { path: 'calculator', title: 'Calculator · Grellin', loadComponent: () => import('./calculator/calculatorScreen').then((m) => m.CalculatorScreen) },
+      { path: 'settings', title: 'Settings · Grellin', loadComponent: () => import('./settings/settingsScreen').then((m) => m.SettingsScreen) },
       { path: 'log', title: 'Log · Grellin', loadChildren: () => import('./log/log.routes').then((m) => m.logRoutes) },
     ],
   },

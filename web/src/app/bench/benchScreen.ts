@@ -2,19 +2,13 @@ import { ChangeDetectionStrategy, Component, computed, DestroyRef, DOCUMENT, eff
 import { Router, RouterLink } from '@angular/router';
 import {
   decimalIn,
-  expectedEnd,
-  instrumentsOf,
   limitInWords,
+  preferred,
   may,
-  openAttempt,
   readingsOf,
-  reasonInWords,
-  recordOf,
-  findingsOf,
   refusalInWords,
   showQuantity,
   stageUnit,
-  unitLabel,
   verdictSentence,
   verdictWord,
   type EventBody,
@@ -30,11 +24,13 @@ import { FindingCard } from '../mark/findingCard';
 import { Seal } from '../mark/seal';
 import { CsvDrop } from './csvDrop';
 import type { Timed } from './csvReadings';
+import { UnitChoice } from '../settings/unitChoice';
 import { Chime } from '../watch/chime';
 import { WatchRows } from '../watch/watchRows';
 import { BenchActions, benchFeature } from './benchStore';
 import { benchView } from './benchView';
 import { DecayStrip } from './decayStrip';
+import { forecastOf } from './forecast';
 import { ReadingForm, type TypedReading } from './readingForm';
 import { ReasonBar } from './reasonBar';
 import { RigPanel, type RigAsk } from './rigPanel';
@@ -44,6 +40,7 @@ import { Relief } from './stage/relief';
 import { stageView } from './stage/stageView';
 import { Stroke } from './stage/stroke';
 import { Survey } from './stage/survey';
+import { StillAir } from './stillAir';
 import { stripView } from './stripView';
 
 /** A question that needs a reason before something is said. */
@@ -70,8 +67,6 @@ const keys = [
 
 /** How often the end of a hold is foretold anew, ms of the run's clock. */
 const FORETELL_MS = 2000;
-/** A hold that is less likely than this to keep its limit may be broken off; one that is likely to must be waited out. */
-const HOPELESS = 0.005;
 
 /** The bench: one run on the whole screen, one primary action at a time. */
 @Component({
@@ -90,6 +85,7 @@ const HOPELESS = 0.005;
     Relief,
     RigPanel,
     Seal,
+    StillAir,
     Stroke,
     Survey,
     WatchRows,
@@ -102,6 +98,7 @@ export class BenchScreen {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   protected readonly chime = inject(Chime);
+  private readonly units = inject(UnitChoice);
   readonly id = input.required<string>();
 
   protected readonly bench = this.store.selectSignal(benchFeature.selectBenchState);
@@ -118,7 +115,7 @@ export class BenchScreen {
   protected readonly sheet = signal(false);
   protected readonly view = computed(() => {
     const { plan, run } = this.bench();
-    return plan ? benchView(plan, run, this.now()) : null;
+    return plan ? benchView(plan, run, this.now(), this.units.choices()) : null;
   });
   protected readonly mainAsset = computed(() => {
     const view = this.bench().view;
@@ -218,14 +215,30 @@ export class BenchScreen {
     const stage = this.view()?.stage;
     const n = this.view()?.next;
     const asked = n?.kind === 'read' ? n.channel : null;
-    return plan && stage ? plan.limits.filter((l) => l.stage === stage.id && (asked === null || (l.channel ?? asked) === asked)).map(limitInWords) : [];
+    if (!plan || !stage) return [];
+    return plan.limits
+      .filter((l) => l.stage === stage.id && (asked === null || (l.channel ?? asked) === asked))
+      .map((l) => {
+        const liked = preferred(l.resolved, this.units.choices(), Math.abs(l.resolved.value) / 1000 || 1);
+        return liked ? `${limitInWords(l)}, that is ${showQuantity(liked)}` : limitInWords(l);
+      });
+  });
+  /** A store is timed by the sun and the wind as much as by the clock: before its half-life starts, both are asked about. */
+  protected readonly byWeather = computed(() => {
+    const n = this.view()?.next;
+    const waits = n?.kind === 'begin' || n?.kind === 'answer' || n?.kind === 'reach' || n?.kind === 'act' || n?.kind === 'wait' || n?.kind === 'start';
+    return waits && (this.bench().plan?.stages ?? []).some((s) => s.method.kind === 'halfLife');
   });
 
   /** The end of the hold as it can be foretold, at most every other second: it may end a hopeless hold, never a passing one. */
   private readonly foretoldAt = computed(() => (this.view()?.next.kind === 'hold' ? Math.floor(this.now() / FORETELL_MS) : null));
   protected readonly foretold = computed(() => {
     if (this.foretoldAt() === null) return null;
-    return untracked(() => this.foretell());
+    return untracked(() => {
+      const { plan, run } = this.bench();
+      const stage = this.view()?.stage;
+      return plan && stage ? forecastOf(plan, run, stage) : null;
+    });
   });
   /** The forecast on the strip. */
   protected readonly drawnStrip = computed(() => {
@@ -233,35 +246,6 @@ export class BenchScreen {
     const f = this.foretold();
     return strip && f?.bar && strip.wedge ? { ...strip, forecast: { at: strip.wedge.until, ...f.bar } } : strip;
   });
-
-  private foretell(): { readonly words: string; readonly hopeless: boolean; readonly bar: { low: number; value: number; high: number } | null } | null {
-    const { plan, run } = this.bench();
-    const stage = this.view()?.stage;
-    const open = openAttempt(run);
-    if (!plan || !stage || !open) return null;
-    if (stage.method.kind === 'halfLife') {
-      const reason = findingsOf(plan, run, stage, open)
-        .flatMap((f) => f.reasons)
-        .find((r) => r.code === 'halfLifeFit');
-      return reason ? { words: reasonInWords(reason), hopeless: false, bar: null } : null;
-    }
-    if (stage.method.kind !== 'decay') return null;
-    const { method } = stage;
-    const record = recordOf(run, open);
-    const instruments = instrumentsOf(run);
-    for (const channel of method.channels) {
-      const instrument = instruments[channel];
-      const found = instrument && expectedEnd(plan, stage, method, record, channel, instrument);
-      if (!found) continue;
-      const { prediction: p, unit, chance } = found;
-      const to = (v: number): number => Number(v.toPrecision(4));
-      const sure = chance > 0.995 ? 'over 99' : chance < 0.005 ? 'under 1' : String(Math.round(chance * 100));
-      const words = `Expected at the end: ${String(to(p.value))} (${String(to(p.reading.low))} to ${String(to(p.reading.high))}) ${unitLabel(unit)}; ${sure} % likely to keep the limit`;
-      const scale = (v: number): number => decimalIn({ value: Number(v.toPrecision(12)), unit }, stageUnit(plan, stage.id)).toNumber();
-      return { words, hopeless: chance < HOPELESS, bar: { low: scale(p.reading.low), value: scale(p.value), high: scale(p.reading.high) } };
-    }
-    return null;
-  }
 
   /** Why the primary action is not open yet; null when it is. */
   protected readonly notYet = computed(() => {

@@ -9,6 +9,7 @@ import {
   judge,
   next,
   openAttempt,
+  preferred,
   readingsOf,
   sameDimension,
   showClock,
@@ -23,10 +24,12 @@ import {
   type Finding,
   type Next,
   type Plan,
+  type Quantity,
   type RunEvent,
   type RunResult,
   type RunState,
   type Stage,
+  type UnitChoices,
 } from '@grellin/core';
 
 export interface Segment {
@@ -45,9 +48,11 @@ export interface Primary {
 export interface Gauge {
   readonly channel: string;
   readonly title: string;
-  /** The newest value in the stage's unit, as the instrument's steps allow; null before the first reading. */
+  /** The newest value in the unit that the person reads in, as the instrument's steps allow; null before the first reading. */
   readonly value: string | null;
   readonly unit: string;
+  /** The same in the unit of the source, where that is another. */
+  readonly also: string | null;
   readonly window: string | null;
   readonly inside: boolean | null;
 }
@@ -168,7 +173,13 @@ function instructionOf(n: Next): string {
   }
 }
 
-function gaugesOf(plan: Plan, state: RunState, n: Next, shown: Stage | null): readonly Gauge[] {
+/** A figure as the person reads it, with the one of its source in brackets. */
+export function inBoth(q: Quantity, choices: UnitChoices, step: number): string {
+  const liked = preferred(q, choices, step);
+  return liked ? `${showQuantity(liked, liked.decimals)} (${showQuantity(q)})` : showQuantity(q);
+}
+
+function gaugesOf(plan: Plan, state: RunState, n: Next, shown: Stage | null, choices: UnitChoices): readonly Gauge[] {
   if (!shown) return [];
   // Push-rods are drawn side by side; only the one that is measured now is a gauge.
   const read = shown.method.kind === 'stroke' ? (n.kind === 'read' ? [n.channel] : []) : channelsRead(shown.method);
@@ -185,12 +196,16 @@ function gaugesOf(plan: Plan, state: RunState, n: Next, shown: Stage | null): re
       const window = (reach || n.kind === 'start') && 'low' in n && sameDimension(n.low.unit, unit) ? n : null;
       const inside =
         window && newest ? decimalIn(newest, window.low.unit).gte(window.low.value) && decimalIn(newest, window.high.unit).lte(window.high.value) : null;
+      const own = newest ? showDecimal(decimalIn(newest, unit), places) : null;
+      const smallest = 10 ** -places;
+      const liked = newest ? preferred({ value: decimalIn(newest, unit).toNumber(), unit }, choices, smallest) : null;
       return {
         channel,
         title: plan.procedure.channels[channel]?.title ?? channel,
-        value: newest ? showDecimal(decimalIn(newest, unit), places) : null,
-        unit: unitLabel(unit),
-        window: window ? `${showQuantity(window.low)} to ${showQuantity(window.high)}` : null,
+        value: liked ? showDecimal(decimal(liked.value), liked.decimals) : own,
+        unit: unitLabel(liked?.unit ?? unit),
+        also: liked ? `${own ?? '–'} ${unitLabel(unit)}` : null,
+        window: window ? `${inBoth(window.low, choices, smallest)} to ${inBoth(window.high, choices, smallest)}` : null,
         inside,
       };
     });
@@ -278,8 +293,11 @@ function lastSaidOf(plan: Plan, state: RunState): BenchView['lastSaid'] {
   return null;
 }
 
-/** All that the bench shows, from the events so far and the run's clock. Pure, so that a reload shows the same. */
-export function benchView(plan: Plan, state: RunState, now: number): BenchView {
+/**
+ * All that the bench shows, from the events so far and the run's clock. Pure, so that a reload shows the same.
+ * @param choices units that the person reads in; those of the sources stand beside them
+ */
+export function benchView(plan: Plan, state: RunState, now: number, choices: UnitChoices = {}): BenchView {
   const n = next(plan, state);
   const stage = stageOf(n);
   const judged = judgedOf(plan, state, n);
@@ -296,7 +314,7 @@ export function benchView(plan: Plan, state: RunState, now: number): BenchView {
     primary: primaryOf(n, now),
     instruction: instructionOf(n),
     cautions: plan.procedure.cautions.filter((c) => places.has(c.before)).map((c) => c.text),
-    gauges: gaugesOf(plan, state, n, stage),
+    gauges: gaugesOf(plan, state, n, stage, choices),
     timer: timerOf(plan, state, n, now),
     judged,
     result: ends ? judge(plan, state) : null,

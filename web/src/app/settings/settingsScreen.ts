@@ -1,0 +1,94 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { scales, unitLabel, unitsOf, type Scale } from '@grellin/core';
+import { ThemeChoice } from '../theme/themeChoice';
+import { Chime } from '../watch/chime';
+import { UnitChoice } from './unitChoice';
+
+const titles: Readonly<Record<Scale, { readonly title: string; readonly of: string }>> = {
+  'low pressure': { title: 'Low pressure', of: 'suits, face-pieces, tanks, stores' },
+  'high pressure': { title: 'High pressure', of: 'cylinders, brakes, valves' },
+  flow: { title: 'Flow', of: 'make-up gas, leaks' },
+  volume: { title: 'Volume', of: 'shells, ullage, expansion' },
+  temperature: { title: 'Temperature', of: 'gas, water, air' },
+};
+
+/** What one person likes at one machine: units, light, sound. */
+@Component({
+  selector: 'gr-settings-screen',
+  imports: [FormsModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h1>Settings of this machine</h1>
+    <section aria-labelledby="units">
+      <h2 id="units">Units to read in</h2>
+      <p>A limit is judged, and always shown, in the unit of its source. What is chosen here is shown beside it, and in the largest figures.</p>
+      <div class="grid">
+        @for (row of rows; track row.scale) {
+          <label [attr.for]="row.id"
+            >{{ row.title }} <span>{{ row.of }}</span></label
+          >
+          <select [id]="row.id" [ngModel]="units.choices()[row.scale] ?? ''" (ngModelChange)="units.choose(row.scale, $event || null)">
+            <option value="">as it is measured</option>
+            @for (u of row.units; track u) {
+              <option [value]="u">{{ label(u) }}</option>
+            }
+          </select>
+        }
+      </div>
+    </section>
+    <section aria-labelledby="light">
+      <h2 id="light">Light and sound</h2>
+      <div class="row">
+        <button type="button" [attr.aria-pressed]="!theme.dark()" (click)="theme.dark.set(false)">Bright yard</button>
+        <button type="button" [attr.aria-pressed]="theme.dark()" (click)="theme.dark.set(true)">Dark bay</button>
+        <button type="button" [attr.aria-pressed]="chime.on()" (click)="chime.toggle()">{{ chime.on() ? 'Sound on' : 'Sound off' }}</button>
+      </div>
+    </section>
+  `,
+  styles: `
+    :host {
+      display: block;
+      max-width: 60ch;
+    }
+    section {
+      margin-block: 24px;
+    }
+    .grid {
+      display: grid;
+      grid-template-columns: 1fr 14ch;
+      gap: 8px 24px;
+      align-items: center;
+    }
+    label span {
+      display: block;
+      font-size: 13px;
+      color: var(--faint);
+    }
+    select,
+    button {
+      min-height: 48px;
+      padding: 0 12px;
+      border: 1px solid var(--rule);
+      border-radius: 4px;
+      background: var(--panel);
+      color: var(--ink);
+      font: inherit;
+    }
+    .row {
+      display: flex;
+      gap: 8px;
+    }
+    button[aria-pressed='true'] {
+      border-color: var(--accent);
+      box-shadow: inset 0 -3px var(--accent);
+    }
+  `,
+})
+export class SettingsScreen {
+  protected readonly units = inject(UnitChoice);
+  protected readonly theme = inject(ThemeChoice);
+  protected readonly chime = inject(Chime);
+  protected readonly label = unitLabel;
+  protected readonly rows = scales.map((scale) => ({ scale, id: scale.replace(' ', '-'), ...titles[scale], units: unitsOf(scale) }));
+}
