@@ -9,6 +9,16 @@ import { attributesSchema, postedEventSchema } from './runEvent';
 export const roles = ['officer', 'tester', 'reader'] as const;
 export type AccountRole = (typeof roles)[number];
 
+export const intervalText = string()
+  .required()
+  .test('interval', 'interval', (v) => isInterval(v));
+
+/** A calendar interval, or null where there is none. */
+export const intervalOrNull = () =>
+  string()
+    .nullable()
+    .test({ name: 'interval', message: 'interval', skipAbsent: true, test: (v) => v === null || v === undefined || isInterval(v) });
+
 export const signInSchema = object({ name: id(), password: words(200) })
   .required()
   .noUnknown();
@@ -83,6 +93,12 @@ export const newAssetSchema = object({
   place: words(120),
   practice: bool().required(),
   attributes: attributesSchema,
+  /** A day, or a month where the day is not known. */
+  madeOn: string()
+    .nullable()
+    .optional()
+    .matches(/^\d{4}-\d\d(-\d\d)?$/, 'date'),
+  life: intervalOrNull().optional(),
 })
   .required()
   .noUnknown();
@@ -120,22 +136,6 @@ export const newInstrumentSchema = object({
   .required()
   .noUnknown();
 export type NewInstrument = InferType<typeof newInstrumentSchema>;
-
-export const intervalText = string()
-  .required()
-  .test('interval', 'interval', (v) => isInterval(v));
-
-export const newObligationSchema = object({
-  asset: uuid(),
-  procedure: id(),
-  ruleSet: id(),
-  interval: intervalText,
-  counting: mixed<'rolling' | 'anchored'>().required().oneOf(['rolling', 'anchored']),
-  anchor: date(),
-})
-  .required()
-  .noUnknown();
-export type NewObligation = InferType<typeof newObligationSchema>;
 
 export const newAccountSchema = object({
   name: id(),

@@ -18,5 +18,6 @@ export { loadProcedure, procedureJsonSchema, procedureSchema } from './procedure
 export { Malformed, parse, type Flaw, type Problem } from './problem';
 export { quantitySchema } from './quantity';
 export { assetCopySchema, attributesSchema, eventSchema, eventSchemas, instrumentCopySchema, postedEventSchema } from './runEvent';
+export * from './register';
 export { judgeRunFile, loadRun, RUN_FILE_FORMAT, runFileJsonSchema, runFileSchema, type JudgedFile, type LoadedRun, type RunFile } from './runFile';
 export * from './view';

@@ -1,4 +1,18 @@
-import type { Attributes, ClockKind, Finding, Grade, Procedure, Quantity, Readiness, RunEvent, Verdict } from '@grellin/core';
+import type {
+  Attributes,
+  CalibrationPoint,
+  ClockKind,
+  Finding,
+  Grade,
+  OccasionKind,
+  Outlook,
+  Procedure,
+  Quantity,
+  Readiness,
+  RunEvent,
+  UseTrigger,
+  Verdict,
+} from '@grellin/core';
 import type { AccountRole } from './api';
 
 /** What the API answers with. The server builds these; the browser only reads them. */
@@ -29,6 +43,14 @@ export interface AssetRow {
   readonly place: string;
   readonly practice: boolean;
   readonly attributes: Attributes;
+  /** A day, or a month where the day is not known. */
+  readonly madeOn: string | null;
+  /** ISO 8601 duration. */
+  readonly life: string | null;
+  readonly lifeEnds: string | null;
+  readonly archived: boolean;
+  /** Counts its changes: whoever changes it says which one was seen. */
+  readonly revision: number;
   readonly readiness: Readiness;
   /** Why it is blocked, or what is due, in words. */
   readonly why: string;
@@ -36,15 +58,156 @@ export interface AssetRow {
   readonly last: LastResult | null;
 }
 
+/** One page of the register. */
+export interface RegisterPage {
+  readonly rows: readonly AssetRow[];
+  /** Where the next page begins; null after the last one. */
+  readonly next: string | null;
+  /** How many there are, told with the first page and up to a bound. */
+  readonly count: number | null;
+  readonly more: boolean;
+}
+
+export interface DateMove {
+  readonly id: string;
+  readonly kind: 'deferred' | 'proposed';
+  readonly before: string;
+  readonly after: string;
+  readonly reason: string;
+  readonly by: string;
+  readonly at: string;
+}
+
+export interface OutsideRow {
+  readonly id: string;
+  readonly doneOn: string;
+  readonly issuer: string;
+  readonly number: string;
+  readonly mime: string;
+  readonly by: string;
+  readonly at: string;
+}
+
 export interface ObligationRow {
   readonly id: string;
   readonly asset: string;
   readonly procedure: string;
+  readonly title: string;
   readonly ruleSet: string;
-  readonly interval: string;
-  readonly counting: 'rolling' | 'anchored';
-  readonly due: string;
+  readonly ruleSetTitle: string;
+  readonly interval: string | null;
+  readonly counting: 'rolling' | 'anchored' | 'window';
+  readonly anchor: string;
+  readonly early: string | null;
+  readonly stamp: 'day' | 'month';
+  readonly triggers: readonly UseTrigger[];
+  readonly filled: 'untilEmptied' | 'months' | 'blocked' | null;
+  readonly hard: boolean;
+  readonly due: string | null;
   readonly lastDone: string | null;
+  /** What happened asks for it before the next use. */
+  readonly owedNow: boolean;
+  readonly moves: readonly DateMove[];
+  readonly outside: readonly OutsideRow[];
+}
+
+/** One series of an item's tests: what each used of its allowance, and what that foretells. */
+export interface SeriesView {
+  readonly procedure: string;
+  readonly title: string;
+  readonly points: readonly { readonly record: string; readonly on: string; readonly percent: number; readonly verdict: Verdict }[];
+  /** The pressures of each deciding hold: minutes from its start, and the loss from the start reading, per cent of what is permitted. */
+  readonly strips: readonly { readonly record: string; readonly on: string; readonly points: readonly (readonly [number, number])[] }[];
+  readonly outlook: Outlook | null;
+}
+
+export interface OccasionRow {
+  readonly kind: OccasionKind;
+  readonly at: string;
+  readonly note: string;
+  readonly by: string;
+}
+
+/** All that is known of one asset. */
+export interface AssetView extends AssetRow {
+  readonly obligations: readonly ObligationRow[];
+  readonly instruments: readonly InstrumentRow[];
+  readonly records: readonly RecordRow[];
+  readonly leaks: readonly LeakRow[];
+  readonly series: readonly SeriesView[];
+  readonly occasions: readonly OccasionRow[];
+  readonly kits: readonly { readonly id: string; readonly name: string }[];
+}
+
+export interface KitRow {
+  readonly id: string;
+  readonly name: string;
+  readonly needs: readonly { readonly class: string; readonly minimum: number; readonly ready: number; readonly held: number }[];
+  /** Every need is met now. */
+  readonly ready: boolean;
+  /** What is lacking, in words; null where nothing is. */
+  readonly short: string | null;
+  /** Items that a check before use would make ready. */
+  readonly checkFirst: readonly AssetRow[];
+  readonly assets: readonly string[];
+}
+
+export interface SavedViewRow {
+  readonly id: string;
+  readonly name: string;
+  readonly query: Readonly<Record<string, string>>;
+  readonly columns: readonly string[];
+}
+
+export interface PersonRow {
+  readonly id: string;
+  readonly name: string;
+  readonly fullName: string;
+  readonly role: AccountRole;
+  readonly authorisations: readonly {
+    readonly id: string;
+    readonly procedure: string;
+    readonly title: string;
+    readonly until: string;
+    readonly stamp: string;
+    readonly runsOut: boolean;
+  }[];
+}
+
+export interface RecalledRow {
+  readonly run: string;
+  readonly record: string;
+  readonly asset: string;
+  readonly tag: string;
+  readonly procedureTitle: string;
+  readonly on: string;
+  readonly before: Verdict;
+  readonly after: Verdict;
+  readonly changes: boolean;
+  readonly words: string;
+  /** A later test has passed since. */
+  readonly settled: boolean;
+}
+
+export interface CalibrationRow {
+  readonly id: string;
+  readonly on: string;
+  readonly due: string;
+  readonly laboratory: string;
+  readonly certificate: string;
+  readonly points: readonly CalibrationPoint[];
+  readonly outOfTolerance: boolean;
+  readonly by: string;
+  readonly at: string;
+  /** What it found, worst first, per cent of the stated limits of error. */
+  readonly worstPercent: number;
+  readonly recalled: readonly RecalledRow[];
+}
+
+export interface InstrumentView extends InstrumentRow {
+  readonly calibrations: readonly CalibrationRow[];
+  readonly zeroChecks: readonly { readonly shows: Quantity; readonly note: string; readonly by: string; readonly at: string }[];
+  readonly runs: number;
 }
 
 export interface InstrumentRow {
@@ -158,13 +321,24 @@ export interface RecordView extends RecordRow {
   readonly strip: readonly (readonly [number, number])[];
 }
 
+/** The first of a list, and whether there are more. */
+export interface Some<T> {
+  readonly rows: readonly T[];
+  readonly more: boolean;
+}
+
 export interface TodayView {
   readonly date: string;
-  readonly blocked: readonly AssetRow[];
-  readonly overdue: readonly AssetRow[];
-  readonly due: readonly AssetRow[];
+  readonly blocked: Some<AssetRow>;
+  readonly overdue: Some<AssetRow>;
+  readonly due: Some<AssetRow>;
+  readonly kits: readonly KitRow[];
   readonly running: readonly RunRow[];
-  readonly instruments: readonly { readonly tag: string; readonly title: string; readonly calibrationDue: string; readonly days: number }[];
-  readonly ready: number;
-  readonly total: number;
+  readonly instruments: readonly {
+    readonly id: string;
+    readonly tag: string;
+    readonly title: string;
+    readonly calibrationDue: string;
+    readonly days: number;
+  }[];
 }

@@ -264,7 +264,7 @@ export async function openDemo(api: APIRequestContext, tag: string, id: string, 
   const procedure = procedureById(id);
   if (!procedure) throw new Error(`there is no procedure ${id}`);
   const get = async <T>(path: string): Promise<T> => (await (await api.get(path)).json()) as T;
-  const asset = (await get<{ id: string; tag: string }[]>('/api/assets')).find((a) => a.tag === tag);
+  const asset = (await get<{ rows: { id: string; tag: string }[] }>(`/api/assets?q=${tag}`)).rows.find((a) => a.tag === tag);
   const all = await get<{ id: string; tag: string; low: { unit: string } }[]>('/api/instruments');
   const setup = setupFor(id, ruleSet);
   const role = Object.keys(setup.assets)[0] ?? '';

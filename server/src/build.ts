@@ -17,6 +17,9 @@ import { guard } from './guard';
 import { Devices } from './instrument/devices';
 import { instrumentRoutes } from './instrument/routes';
 import { leakRoutes } from './leak/routes';
+import { changeRoutes } from './change/routes';
+import { kitRoutes } from './kit/routes';
+import { personRoutes } from './person/routes';
 import { procedureRoutes } from './procedure/routes';
 import { publishCatalogue } from './procedure/store';
 import { recordRoutes } from './record/routes';
@@ -25,6 +28,7 @@ import { LiveRuns } from './run/live';
 import { InstrumentReader } from './run/reader';
 import { runRoutes } from './run/routes';
 import { scheduleRoutes } from './schedule/routes';
+import { refreshMissing } from './standing/store';
 import { serveWeb } from './web';
 
 declare module 'fastify' {
@@ -75,6 +79,7 @@ export async function build(config: Config, now: () => Date = () => new Date()):
     throw new Error(`This database has demo accounts, whose passwords are published: HOST must be loopback, not ${config.host}.`);
   }
   await publishCatalogue(connection.db, now());
+  await refreshMissing(connection.db);
   const live = new LiveRuns(config.databaseUrl);
   const context: Context = { config, connection, live, devices: new Devices(config.instruments), now };
   const histories = new Histories();
@@ -107,8 +112,11 @@ export async function build(config: Config, now: () => Date = () => new Date()):
   app.get('/api/openapi.json', { config: { role: 'anyone' }, schema: { hide: true } }, () => app.swagger());
   accountRoutes(app, context);
   assetRoutes(app, context);
+  changeRoutes(app, context);
   instrumentRoutes(app, context);
+  kitRoutes(app, context);
   leakRoutes(app, context);
+  personRoutes(app, context);
   procedureRoutes(app);
   recordRoutes(app, context, histories);
   runRoutes(app, context, histories);

@@ -4,6 +4,7 @@ import { eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { asset, firstBroken, runEvent, type Config } from '../src';
+import { HeldClock, HeldSpeaker } from './testing/speaker';
 import { Pen, Person, station, type Station } from './testing/station';
 
 const inH2O = "[in_i'H2O]";
@@ -12,9 +13,8 @@ let app: FastifyInstance;
 let tester: Person;
 let officer: Person;
 /** The server's clock, which these tests hold: a minute passes when it is turned on. */
-let now = Date.parse('2026-11-25T08:00:00Z');
-const clock = (): Date => new Date(now);
-const serve = (more: Partial<Config> = {}) => s.serve(more, clock);
+const clock = new HeldClock('2026-11-25T08:00:00Z');
+const serve = (more: Partial<Config> = {}) => s.serve(more, clock.now);
 
 beforeAll(async () => {
   s = await station();
@@ -24,67 +24,13 @@ beforeAll(async () => {
 });
 afterAll(() => s.close());
 beforeEach(() => {
-  now += 60_000;
+  clock.ms += 60_000;
 });
 
-/** Says things in a run as the minutes pass: `at` seconds on its clock. */
-class Speaker {
-  private readonly pen = new Pen();
-  private readonly zero = now;
-  constructor(
-    readonly run: RunView,
-    private readonly person = tester,
-    private lease = run.lease,
-  ) {}
-  event(at: number, body: EventBody): RunEvent {
-    now = Math.max(now, this.zero + at * 1000);
-    return this.pen.write(at * 1000, body);
-  }
-  send(events: readonly RunEvent[], lease = this.lease) {
-    return this.person.ask('POST', `/api/runs/${this.run.id}/events`, { lease, events });
-  }
-  async say(at: number, body: EventBody) {
-    const { status, body: reply } = await this.send([this.event(at, body)]);
-    if (status !== 201) throw new Error(JSON.stringify(reply));
-  }
-  read(at: number, value: number): Promise<void> {
-    return this.say(at, { kind: 'reading', channel: 'suit', quantity: { value, unit: inH2O } });
-  }
-  async check(at: number, stage: string, items: readonly string[]): Promise<void> {
-    await this.say(at, { kind: 'began', stage, attempt: 1 });
-    for (const item of items) await this.say(at, { kind: 'answered', item, answer: 'yes' });
-    await this.say(at, { kind: 'ended', stage, attempt: 1 });
-  }
-  async mark(at: number, mark: string): Promise<void> {
-    await this.say(at, { kind: 'marked', mark });
-  }
-  async toHold(): Promise<void> {
-    await this.check(1, 'gather', ['serial', 'flat', 'adapters']);
-    await this.check(2, 'look', ['sound', 'diaphragms', 'zip']);
-    await this.say(3, { kind: 'began', stage: 'rig-proof', attempt: 1 });
-    await this.mark(4, 'blank');
-    await this.read(5, 5.5);
-    await this.mark(6, 'rig-pressure');
-    await this.mark(26, 'rig-settle');
-    await this.read(27, 5.5);
-    await this.mark(28, 'start');
-    await this.read(88, 5.5);
-    await this.say(89, { kind: 'ended', stage: 'rig-proof', attempt: 1 });
-    await this.say(90, { kind: 'began', stage: 'inflate', attempt: 1 });
-    await this.mark(91, 'connect');
-    await this.read(120, 5.5);
-    await this.mark(121, 'fill');
-    await this.mark(181, 'settle');
-    await this.read(190, 4.02);
-    await this.mark(191, 'trim');
-    await this.mark(192, 'start');
-  }
-  async through(end: number): Promise<void> {
-    await this.toHold();
-    await this.read(432, end);
-    await this.say(433, { kind: 'ended', stage: 'inflate', attempt: 1 });
-    await this.check(434, 'aftercare', ['let-down-safe', 'plugs-out', 'zip-open', 'diaphragms-back', 'covers', 'stored']);
-    await this.say(440, { kind: 'sealed' });
+/** Says things in a run by the clock that these tests hold. */
+class Speaker extends HeldSpeaker {
+  constructor(run: RunView, person = tester, lease = run.lease) {
+    super(run, person, clock, lease);
   }
 }
 
@@ -110,7 +56,7 @@ describe('a run of typed readings', () => {
     const view = (await tester.ask<RunView>('GET', `/api/runs/${speaker.run.id}`)).body;
     expect(view).toMatchObject({ closed: true, clock: 'live' });
     const { body: record } = await tester.ask('GET', `/api/records/${view.record ?? ''}`);
-    const day = new Date(now).toISOString().slice(0, 10);
+    const day = new Date(clock.ms).toISOString().slice(0, 10);
     expect(record).toMatchObject({
       verdict: 'pass',
       word: 'tight',
@@ -130,7 +76,7 @@ describe('a run of typed readings', () => {
     const blocked = await tester.ask('GET', `/api/assets/${s.ids.suit}`);
     expect(blocked.body).toMatchObject({ readiness: 'blocked', due: '2027-11-25' });
     expect(String(blocked.body['why'])).toContain('4.02 − 3.00 = 1.02 inH2O in 4 min');
-    expect((await tester.ask<TodayView>('GET', '/api/today')).body.blocked.map((a) => a.tag)).toEqual(['GS-01']);
+    expect((await tester.ask<TodayView>('GET', '/api/today')).body.blocked.rows.map((a) => a.tag)).toEqual(['GS-01']);
     await new Speaker(await tester.open(s)).through(3.7);
     expect((await tester.ask('GET', `/api/assets/${s.ids.suit}`)).body).toMatchObject({ readiness: 'ready' });
   });
@@ -200,7 +146,7 @@ describe('the chain', () => {
     expect(firstBroken(chain)).toBeNull();
     const pen = new Pen('bench:other');
     const answer = pen.write(3000, { kind: 'answered', item: 'serial', answer: 'yes' });
-    now += 5000;
+    clock.ms += 5000;
     expect((await officer.ask('POST', `/api/runs/${speaker.run.id}/events`, { lease: 2, events: [answer] })).status).toBe(201);
     expect(
       (await officer.ask('POST', `/api/runs/${speaker.run.id}/events`, { lease: 9, events: [pen.write(4000, { kind: 'disturbed', note: 'x' })] })).body,
@@ -209,7 +155,7 @@ describe('the chain', () => {
 
   it('orders two writers at once under the run’s lock', async () => {
     const run = await tester.open(s);
-    now += 60_000;
+    clock.ms += 60_000;
     const pens = [new Pen('bench:a'), new Pen('bench:b'), new Pen('bench:c')];
     const replies = await Promise.all(
       pens
@@ -316,7 +262,7 @@ describe('opening a run', () => {
     const speaker = new Speaker(await tester.open(s));
     await speaker.say(1, { kind: 'abandoned', reason: 'wrong suit' });
     const note = new Pen('bench:note').write(2000, { kind: 'amended', note: 'the tag was swapped' });
-    now += 5000;
+    clock.ms += 5000;
     expect(await tester.ask('POST', `/api/runs/${speaker.run.id}/events`, { lease: 1, events: [note] })).toMatchObject({ status: 403 });
     expect((await officer.ask('POST', `/api/runs/${speaker.run.id}/events`, { lease: 1, events: [note] })).status).toBe(201);
     const { record } = (await tester.ask<RunView>('GET', `/api/runs/${speaker.run.id}`)).body;

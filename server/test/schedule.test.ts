@@ -3,7 +3,7 @@ import { addDays } from '@grellin/core';
 import { eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { instrument, obligation } from '../src';
+import { instrument, obligation, refreshStanding } from '../src';
 import { Person, station, type Station } from './testing/station';
 
 let s: Station;
@@ -32,6 +32,7 @@ const due = async (days: number) => {
     .update(obligation)
     .set({ due: addDays(today, days) })
     .where(eq(obligation.asset, s.ids.suit));
+  await refreshStanding(s.connection.db, [s.ids.suit]);
   return (await officer.ask<TodayView>('GET', '/api/today')).body;
 };
 
@@ -60,12 +61,12 @@ describe('today', () => {
     [14, 'due', 'due in 14 days'],
   ] as const)('due in %s days is %s: %s', async (days, section, why) => {
     const view = await due(days);
-    expect(view[section].find((a) => a.tag === 'GS-01')).toMatchObject({ why, due: addDays(today, days) });
+    expect(view[section].rows.find((a) => a.tag === 'GS-01')).toMatchObject({ why: `Gas-tight suit, inflation test: ${why}`, due: addDays(today, days) });
   });
 
   it('fifteen days ahead is not yet shown as due', async () => {
     const view = await due(15);
-    expect([...view.due, ...view.overdue, ...view.blocked].map((a) => a.tag)).not.toContain('GS-01');
+    expect([...view.due.rows, ...view.overdue.rows, ...view.blocked.rows].map((a) => a.tag)).not.toContain('GS-01');
   });
 
   it('names what runs, and instruments whose calibration ends within thirty days, fitted ones never', async () => {
@@ -80,6 +81,5 @@ describe('today', () => {
       ['MG-09', -1],
       ['MG-01', 30],
     ]);
-    expect(view.total).toBe(3);
   });
 });

@@ -1,6 +1,7 @@
 import { createInterface } from 'node:readline/promises';
 import { Malformed, newAccountSchema, parse } from '@grellin/contract';
-import { connect, createAccount } from '@grellin/server';
+import { addDays } from '@grellin/core';
+import { authoriseForAll, connect, createAccount } from '@grellin/server';
 
 const usage = `Makes an account in the database named by DATABASE_URL; for the first officer of a new installation.
 
@@ -29,6 +30,10 @@ async function make(): Promise<number> {
   try {
     const given = parse(newAccountSchema, { name, fullName, role, password: await passwordGiven() });
     const made = await createAccount(connection.db, given, false, new Date());
+    const now = new Date();
+    // Somebody has to be the first who may authorise others, and test.
+    if (made.role === 'officer')
+      await authoriseForAll(connection.db, made.id, addDays(now.toISOString().slice(0, 10), 365), made.name.toUpperCase(), made.id, now);
     process.stdout.write(`${made.role} ${made.name} can sign in.\n`);
     return 0;
   } catch (error) {

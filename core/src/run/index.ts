@@ -6,6 +6,7 @@ export { merged } from './merged';
 export { may, type Refusal, type RefusalCode } from './may';
 export { attemptedOf, next, taskNow, type Next } from './next';
 export { planOfRun } from './planOfRun';
+export { corrected, recall, type Recalled } from './recall';
 export { instrumentsOf, readingsOf, recordOf } from './stageRecord';
 export { emptyRun, openAttempt, type Attempt, type Chunk, type RunState } from './state';
 export { items } from './trail';

@@ -2,7 +2,7 @@ import type { ChannelInstrument, Reading, StageRecord } from '../method';
 import type { Channel } from '../procedure';
 import type { InstrumentCopy } from './event';
 import type { Attempt, Chunk, RunState } from './state';
-import { items, type Trail } from './trail';
+import type { Trail } from './trail';
 
 const sorted = new WeakMap<Trail<Chunk>, readonly Reading[]>();
 
@@ -18,13 +18,21 @@ export function readingsOf(state: RunState, channel: Channel): readonly Reading[
   if (!trail) return [];
   const kept = sorted.get(trail);
   if (kept) return kept;
-  const before = trail.before && sorted.get(trail.before);
-  const fresh = readingsIn(trail.item);
-  const [last, first] = [before?.at(-1), fresh[0]];
-  const follows = before !== undefined && before !== null && (!last || !first || inOrder(last, first) <= 0);
-  // Almost always the new chunk follows the old ones: then nothing is sorted again, and the older version's list is let go.
-  const ordered = follows ? before.concat(fresh) : items(trail).flatMap(readingsIn).sort(inOrder);
-  if (trail.before) sorted.delete(trail.before);
+  // The nearest earlier version that was put in order, and the chunks that came since: several may come between two looks.
+  const since: Chunk[] = [];
+  let at: Trail<Chunk> | null = trail;
+  for (; at && !sorted.has(at); at = at.before) since.push(at.item);
+  const before = (at && sorted.get(at)) ?? [];
+  const fresh = since.reverse().flatMap(readingsIn);
+  const last = before.at(-1);
+  // Almost always what came follows what was there, and nothing is sorted again.
+  const inPlace = fresh.every((r, i) => {
+    const earlier = i === 0 ? last : fresh[i - 1];
+    return !earlier || inOrder(earlier, r) <= 0;
+  });
+  const ordered = inPlace ? before.concat(fresh) : [...before, ...fresh].sort(inOrder);
+  // The older version's list is let go: the chain of versions would keep every one of them.
+  if (at) sorted.delete(at);
   sorted.set(trail, ordered);
   return ordered;
 }

@@ -7,15 +7,20 @@ export {
   lifeEnd,
   mayBeFilled,
   mayStayFilled,
+  occasionKinds,
   onTime,
   owedByUse,
   stampValidThrough,
+  triggerInWords,
+  useTriggers,
   withinNight,
   type FilledRule,
   type ItemHistory,
+  type OccasionKind,
   type ScheduleRule,
   type UseTrigger,
 } from './rule';
 export { stillAir, type StillAirAdvice, type Weather } from './stillAir';
 export { crowded, earliness, flattest, leastEarly, leastSlots, weeksFor, type Crowded, type UnitJob, type Weeks } from './levelling';
 export { DUE_SOON_DAYS, kitShort, readiness, type KitNeed, type KitShort, type Owed, type Readiness, type Ready, type Standing } from './readiness';
+export { workPlan, type Placed, type PlanBench, type PlanJob, type PlanRules, type WorkPlan } from './workPlan';

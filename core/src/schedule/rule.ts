@@ -92,22 +92,44 @@ export function onTime(dueOn: string, on: string): boolean {
 }
 
 /** When something is owed besides by the calendar. */
-export type UseTrigger = 'beforeUse' | 'afterUse' | 'afterRepair';
+export type UseTrigger = 'onReceipt' | 'beforeUse' | 'afterUse' | 'afterRepair' | 'afterDelivery' | 'beforeFumigation';
 
-/** What has happened to an item, each an ISO instant or date of one kind, or null. */
-export interface ItemHistory {
+/** What happens to an item and can make a check owed. */
+export type OccasionKind = 'received' | 'used' | 'repaired' | 'delivered' | 'fumigated';
+
+/** What each trigger waits for, and whether the check comes before it: then it is owed until it was done since the last time. */
+const waitsFor: Readonly<Record<UseTrigger, { readonly occasion: OccasionKind; readonly before: boolean; readonly words: string }>> = {
+  onReceipt: { occasion: 'received', before: false, words: 'on receipt' },
+  beforeUse: { occasion: 'used', before: true, words: 'before use' },
+  afterUse: { occasion: 'used', before: false, words: 'after use' },
+  afterRepair: { occasion: 'repaired', before: false, words: 'after repair' },
+  afterDelivery: { occasion: 'delivered', before: false, words: 'after delivery' },
+  beforeFumigation: { occasion: 'fumigated', before: true, words: 'before fumigation' },
+};
+
+export const useTriggers: readonly UseTrigger[] = Object.keys(waitsFor) as UseTrigger[];
+export const occasionKinds: readonly OccasionKind[] = [...new Set(Object.values(waitsFor).map((w) => w.occasion))];
+
+/** A trigger in words. @example triggerInWords('afterUse') // 'after use' */
+export function triggerInWords(trigger: UseTrigger): string {
+  return waitsFor[trigger].words;
+}
+
+/** What has happened to an item, the newest of each kind: ISO instants or dates of one kind, or null. What is left out never happened. */
+export interface ItemHistory extends Readonly<Partial<Record<OccasionKind, string | null>>> {
   readonly done: string | null;
-  readonly used: string | null;
-  readonly repaired: string | null;
 }
 
 /**
- * Whether a check is owed by what happened: before use, unless it was done after the last use; after use or repair, until it was done after it.
+ * Whether a check is owed by what happened: before use, unless it was done after the last use; after use, repair, receipt or a delivery, until it was done
+ * after it.
  * @example owedByUse('afterUse', { done: '2026-01-01', used: '2026-02-01', repaired: null }) // true
  */
-export function owedByUse(trigger: UseTrigger, { done, used, repaired }: ItemHistory): boolean {
-  const since = trigger === 'afterRepair' ? repaired : used;
-  if (trigger === 'beforeUse') return done === null || (used !== null && done <= used);
+export function owedByUse(trigger: UseTrigger, history: ItemHistory): boolean {
+  const { occasion, before } = waitsFor[trigger];
+  const { done } = history;
+  const since = history[occasion] ?? null;
+  if (before) return done === null || (since !== null && done <= since);
   return since !== null && (done === null || done <= since);
 }
 

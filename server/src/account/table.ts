@@ -1,5 +1,5 @@
-import { bigserial, boolean, pgTable, text, uuid } from 'drizzle-orm/pg-core';
-import { instant, key } from '../db/columns';
+import { bigserial, boolean, index, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { instant, isoDate, key } from '../db/columns';
 
 export const account = pgTable('account', {
   id: key(),
@@ -25,4 +25,34 @@ export const signInFailure = pgTable('sign_in_failure', {
   name: text('name').notNull(),
   address: text('address').notNull(),
   at: instant('at').notNull(),
+});
+
+/** Who may carry out which procedure, until when, and with which stamp. A row is withdrawn, not erased. */
+export const authorisation = pgTable(
+  'authorisation',
+  {
+    id: key(),
+    account: uuid('account')
+      .notNull()
+      .references(() => account.id),
+    procedure: text('procedure').notNull(),
+    until: isoDate('until').notNull(),
+    /** The tester's own mark, as it is stamped or written. */
+    stamp: text('stamp').notNull(),
+    grantedBy: uuid('granted_by')
+      .notNull()
+      .references(() => account.id),
+    at: instant('at').notNull(),
+    withdrawnAt: instant('withdrawn_at'),
+  },
+  (t) => [index('authorisation_of').on(t.account, t.procedure)],
+);
+
+/** The secret under which a person's calendar can be read without signing in; only its SHA-256 is kept. */
+export const calendarFeed = pgTable('calendar_feed', {
+  account: uuid('account')
+    .primaryKey()
+    .references(() => account.id),
+  secretHash: text('secret_hash').notNull().unique(),
+  createdAt: instant('created_at').notNull(),
 });

@@ -1,36 +1,84 @@
-import { newAssetSchema, uuid, type NewAsset } from '@grellin/contract';
-import { desc, eq } from 'drizzle-orm';
+import {
+  assetChangeSchema,
+  bulkChangeSchema,
+  newAssetSchema,
+  newOccasionSchema,
+  registerQuerySchema,
+  savedViewSchema,
+  uuid,
+  type AssetChange,
+  type BulkChange,
+  type NewAsset,
+  type NewOccasion,
+  type RegisterQuery,
+  type SavedView,
+} from '@grellin/contract';
 import type { FastifyInstance } from 'fastify';
 import { object } from 'yup';
-import type { Context } from '../context';
-import { instrumentRow } from '../instrument/store';
-import { instrument } from '../instrument/table';
-import { leaksOf } from '../leak/store';
-import { listRecords } from '../record/store';
-import { obligation } from '../schedule/table';
-import { addAsset, assetById, listAssets } from './store';
+import { signedIn, type Context } from '../context';
+import { registerPage } from './page';
+import { addAsset, changeAsset, changeMany, noteOccasion, places } from './store';
+import { assetView } from './view';
+import { dropView, keepView, listViews } from './views';
 
 export function assetRoutes(app: FastifyInstance, context: Context): void {
   const { db } = context.connection;
   const today = (): string => context.now().toISOString().slice(0, 10);
+  const params = object({ id: uuid() }).noUnknown();
+  const officer = { role: 'officer' } as const;
+  const reader = { role: 'reader' } as const;
+  interface One {
+    Params: { id: string };
+  }
 
-  app.get('/api/assets', { config: { role: 'reader' }, schema: { summary: 'The register with readiness' } }, () => listAssets(db, today()));
+  app.get<{ Querystring: RegisterQuery }>(
+    '/api/assets',
+    { config: reader, schema: { summary: 'A page of the register, with readiness', querystring: registerQuerySchema } },
+    (request) => registerPage(db, request.query, today()),
+  );
+
+  app.get('/api/places', { config: reader, schema: { summary: 'The places that are in use' } }, () => places(db));
 
   app.post<{ Body: NewAsset }>(
     '/api/assets',
-    { config: { role: 'officer' }, schema: { summary: 'Add an asset to the register', body: newAssetSchema } },
-    async (request, reply) => reply.code(201).send(await addAsset(db, request.body, context.now())),
+    { config: officer, schema: { summary: 'Add an asset to the register', body: newAssetSchema } },
+    async (request, reply) => reply.code(201).send(await addAsset(db, request.body, signedIn(request).id, context.now())),
   );
 
-  app.get(
-    '/api/assets/:id',
-    { config: { role: 'reader' }, schema: { summary: 'One asset: what it owes, its gauges, its records', params: object({ id: uuid() }).noUnknown() } },
-    async (request) => {
-      const { id } = request.params as { id: string };
-      const row = await assetById(db, id, today());
-      const owed = await db.select().from(obligation).where(eq(obligation.asset, id)).orderBy(desc(obligation.due));
-      const fitted = await db.select().from(instrument).where(eq(instrument.fittedTo, id));
-      return { ...row, obligations: owed, instruments: fitted.map((i) => instrumentRow(i)), records: await listRecords(db, id), leaks: await leaksOf(db, id) };
-    },
+  app.get<One>('/api/assets/:id', { config: reader, schema: { summary: 'One asset: what it owes, its tests, its records', params } }, (request) =>
+    assetView(db, request.params.id, today()),
   );
+
+  app.patch<One & { Body: AssetChange }>(
+    '/api/assets/:id',
+    { config: officer, schema: { summary: 'Change an asset; an asset is put away, never erased', params, body: assetChangeSchema } },
+    (request) => changeAsset(db, request.params.id, request.body, signedIn(request).id, context.now()),
+  );
+
+  app.post<{ Body: BulkChange }>(
+    '/api/assets/bulk',
+    { config: officer, schema: { summary: 'Change many assets at once, or none', body: bulkChangeSchema } },
+    (request) => changeMany(db, request.body, signedIn(request).id, context.now()),
+  );
+
+  app.post<{ Body: NewOccasion }>(
+    '/api/occasions',
+    { config: { role: 'tester' }, schema: { summary: 'Note that assets came, were used, repaired, filled or fumigated', body: newOccasionSchema } },
+    async (request, reply) => reply.code(201).send(await noteOccasion(db, request.body, signedIn(request).id, context.now())),
+  );
+
+  app.get('/api/views', { config: reader, schema: { summary: 'The questions to the register that you keep' } }, (request) =>
+    listViews(db, signedIn(request).id),
+  );
+
+  app.post<{ Body: SavedView }>(
+    '/api/views',
+    { config: reader, schema: { summary: 'Keep a question to the register', body: savedViewSchema } },
+    async (request, reply) => reply.code(201).send(await keepView(db, signedIn(request).id, request.body)),
+  );
+
+  app.delete<One>('/api/views/:id', { config: reader, schema: { summary: 'Forget a question', params } }, async (request, reply) => {
+    await dropView(db, signedIn(request).id, request.params.id);
+    return reply.code(204).send();
+  });
 }

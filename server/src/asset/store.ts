@@ -1,94 +1,160 @@
-import { attributeFlaws, type AssetRow, type LastResult, type NewAsset } from '@grellin/contract';
-import { readiness, type Ready } from '@grellin/core';
-import { sql, type SQL } from 'drizzle-orm';
-import type { Queries } from '../db/database';
+import { attributeFlaws, type AssetChange, type AssetRow, type BulkChange, type LastResult, type NewAsset, type NewOccasion } from '@grellin/contract';
+import { lifeEnd } from '@grellin/core';
+import { eq, inArray, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
+import { noteChange, touched } from '../change/store';
+import type { ChangedRow } from '../change/table';
+import type { Database, Queries } from '../db/database';
 import { Coded } from '../errors';
-import { asset } from './table';
+import { readinessOf, refreshStanding, type StandingEntity } from '../standing/store';
+import { NEVER, NOT_MEASURED, standing } from '../standing/table';
+import { asset, occasion } from './table';
 
-interface Found extends Record<string, unknown> {
-  id: string;
-  tag: string;
-  serial: string;
-  class: string;
-  title: string;
-  place: string;
-  practice: boolean;
-  attributes: AssetRow['attributes'];
-  due: string | null;
-  blocked_by: string | null;
-  open_fail: boolean;
-  last_number: string | null;
-  last_verdict: LastResult['verdict'] | null;
-  last_word: string | null;
-  last_allowance: number | null;
-  last_on: string | null;
+export type AssetEntity = typeof asset.$inferSelect;
+
+/** What somebody did and can take back. */
+export interface Changed {
+  readonly change: string;
 }
 
-/**
- * Assets with their readiness, in one statement: the newest record of each, the newest record that blocks with no later pass of the same
- * procedure, an open run that has already failed, and the earliest due date. A run blocks every asset that took part in it.
- */
-function assetsSql(where: SQL): SQL {
-  return sql`
-    SELECT a.id, a.tag, a.serial, a.class, a.title, a.place, a.practice, a.attributes,
-      (SELECT min(o.due)::text FROM obligation o WHERE o.asset = a.id) AS due,
-      (SELECT r.summary FROM record r JOIN run_asset ra ON ra.run = r.run
-        WHERE ra.asset = a.id AND r.blocks AND r.counts AND NOT EXISTS (
-          SELECT 1 FROM record later JOIN run_asset la ON la.run = later.run
-          WHERE la.asset = a.id AND later.procedure = r.procedure AND later.counts AND later.verdict = 'pass' AND later.sealed_at > r.sealed_at)
-        ORDER BY r.sealed_at DESC LIMIT 1) AS blocked_by,
-      EXISTS (SELECT 1 FROM run JOIN run_asset ra ON ra.run = run.id WHERE ra.asset = a.id AND NOT run.closed AND run.blocks) AS open_fail,
-      l.number AS last_number, l.verdict AS last_verdict, l.word AS last_word, l.allowance_percent AS last_allowance, l.sealed_at::date::text AS last_on
-    FROM asset a
-    LEFT JOIN LATERAL (
-      SELECT r.* FROM record r JOIN run_asset ra ON ra.run = r.run WHERE ra.asset = a.id ORDER BY r.sealed_at DESC LIMIT 1
-    ) l ON true
-    WHERE ${where}
-    ORDER BY a.tag
-    LIMIT 1000`;
-}
-
-function readinessOf(f: Found, today: string): Ready {
-  return readiness(
-    {
-      blockedBy: f.blocked_by ?? (f.open_fail ? 'failed in a run that is still open' : null),
-      lifeEnds: null,
-      tested: f.last_number !== null,
-      owes: f.due === null ? [] : [{ dueOn: f.due, owedNow: false }],
-    },
-    today,
-  );
-}
-
-function rowOf(f: Found, today: string): AssetRow {
+export function assetRow(a: AssetEntity, s: StandingEntity, today: string): AssetRow {
   const last: LastResult | null =
-    f.last_number === null
+    s.lastRecord === null
       ? null
-      : { record: f.last_number, verdict: f.last_verdict ?? 'void', word: f.last_word ?? '', allowancePercent: f.last_allowance, on: f.last_on ?? '' };
-  const { id, tag, serial, title, place, practice, attributes, due } = f;
-  return { id, tag, serial, class: f.class, title, place, practice, attributes, due, last, ...readinessOf(f, today) };
-}
-
-export async function listAssets(db: Queries, today: string): Promise<readonly AssetRow[]> {
-  return (await db.execute<Found>(assetsSql(sql`true`))).rows.map((f) => rowOf(f, today));
+      : {
+          record: s.lastRecord,
+          verdict: s.lastVerdict ?? 'void',
+          word: s.lastWord ?? '',
+          allowancePercent: s.used === NOT_MEASURED ? null : s.used,
+          on: s.lastOn ?? '',
+        };
+  return {
+    id: a.id,
+    tag: a.tag,
+    serial: a.serial,
+    class: a.class,
+    title: a.title,
+    place: a.place,
+    practice: a.practice,
+    attributes: a.attributes,
+    madeOn: a.madeOn,
+    life: a.life,
+    lifeEnds: a.lifeEnds,
+    archived: a.archivedAt !== null,
+    revision: a.revision,
+    due: s.due === NEVER ? null : s.due,
+    last,
+    ...readinessOf(s, today),
+  };
 }
 
 export async function assetById(db: Queries, id: string, today: string): Promise<AssetRow> {
-  const [found] = (await db.execute<Found>(assetsSql(sql`a.id = ${id}`))).rows;
+  const [found] = await db.select({ asset, standing }).from(asset).innerJoin(standing, eq(standing.asset, asset.id)).where(eq(asset.id, id));
   if (!found) throw new Coded('asset.unknown', 'There is no such asset.');
-  return rowOf(found, today);
+  return assetRow(found.asset, found.standing, today);
+}
+
+function refuseFlaws(kind: string, attributes: AssetEntity['attributes']): void {
+  const [flaw] = attributeFlaws(kind, attributes);
+  if (flaw !== undefined) throw new Coded('asset.attributeWrong', `${flaw} does not belong to ${kind}, or is of another kind.`, { attribute: flaw });
+}
+
+/** The last day of a life, where it has one and its beginning is known. */
+export function lifeEndsOn(madeOn: string | null, life: string | null): string | null {
+  return madeOn === null ? null : lifeEnd(madeOn, life);
 }
 
 /** Adds an asset. Its attributes are those of its class, each of its kind. */
-export async function addAsset(db: Queries, given: NewAsset, now: Date): Promise<AssetRow> {
-  const [flaw] = attributeFlaws(given.class, given.attributes);
-  if (flaw !== undefined) throw new Coded('asset.attributeWrong', `${flaw} does not belong to ${given.class}, or is of another kind.`, { attribute: flaw });
-  const [made] = await db
-    .insert(asset)
-    .values({ ...given, id: v7(), createdAt: now })
-    .onConflictDoNothing()
-    .returning({ id: asset.id });
-  if (!made) throw new Coded('asset.exists', `There is an asset ${given.tag}.`);
-  return assetById(db, made.id, now.toISOString().slice(0, 10));
+export function addAsset(db: Database, given: NewAsset, by: string, now: Date): Promise<AssetRow & Changed> {
+  refuseFlaws(given.class, given.attributes);
+  return db.transaction(async (tx) => {
+    const { madeOn = null, life = null } = given;
+    const [made] = await tx
+      .insert(asset)
+      .values({ ...given, madeOn, life, lifeEnds: lifeEndsOn(madeOn, life), id: v7(), createdAt: now })
+      .onConflictDoNothing()
+      .returning();
+    if (!made) throw new Coded('asset.exists', `There is an asset ${given.tag}.`);
+    const change = await noteChange(tx, `${given.tag} added`, [touched('asset', made.id, null, made)], by, now);
+    await refreshStanding(tx, [made.id]);
+    return { ...(await assetById(tx, made.id, now.toISOString().slice(0, 10))), change };
+  });
+}
+
+/**
+ * Changes an asset. Whoever changes it names the revision that was seen, so that nobody writes over what another has just written.
+ * @throws Coded when it has been changed since, or an attribute is not of its class
+ */
+export function changeAsset(db: Database, id: string, given: AssetChange, by: string, now: Date): Promise<AssetRow & Changed> {
+  return db.transaction(async (tx) => {
+    const [held] = await tx.select().from(asset).where(eq(asset.id, id)).for('update');
+    if (!held) throw new Coded('asset.unknown', 'There is no such asset.');
+    if (held.revision !== given.revision) throw new Coded('asset.changed', 'Somebody has changed it since you looked: look again.', { id });
+    if (given.attributes) refuseFlaws(held.class, given.attributes);
+    const { revision, archived, madeOn = held.madeOn, life = held.life, ...facts } = given;
+    const archivedAt = archived === undefined ? held.archivedAt : archived ? (held.archivedAt ?? now) : null;
+    const [made] = await tx
+      .update(asset)
+      .set({ ...facts, madeOn, life, lifeEnds: lifeEndsOn(madeOn, life), archivedAt, revision: revision + 1 })
+      .where(eq(asset.id, id))
+      .returning();
+    if (!made) throw new Coded('asset.unknown', 'There is no such asset.');
+    const what = archived === true ? 'put away' : archived === false ? 'taken back into use' : 'changed';
+    const change = await noteChange(tx, `${held.tag} ${what}`, [touched('asset', id, held, made)], by, now);
+    await refreshStanding(tx, [id]);
+    return { ...(await assetById(tx, id, now.toISOString().slice(0, 10))), change };
+  });
+}
+
+/** Changes many assets at once, or none: one change, one undo. */
+export function changeMany(db: Database, given: BulkChange, by: string, now: Date): Promise<Changed & { readonly changed: number }> {
+  return db.transaction(async (tx) => {
+    const ids = [...new Set(given.assets)].sort();
+    const held = await tx.select().from(asset).where(inArray(asset.id, ids)).orderBy(asset.id).for('update');
+    if (held.length !== ids.length) throw new Coded('asset.unknown', 'One of these assets is not there.');
+    const rows: ChangedRow[] = [];
+    for (const before of held) {
+      const archivedAt = given.archived === undefined ? before.archivedAt : given.archived ? (before.archivedAt ?? now) : null;
+      const place = given.place ?? before.place;
+      const practice = given.practice ?? before.practice;
+      const [after] = await tx.update(asset).set({ place, practice, archivedAt, revision: before.revision + 1 }).where(eq(asset.id, before.id)).returning(); // prettier-ignore
+      if (after) rows.push(touched('asset', before.id, before, after));
+    }
+    const done = [
+      ...(given.place === undefined ? [] : [`moved to ${given.place}`]),
+      ...(given.archived === undefined ? [] : [given.archived ? 'put away' : 'taken back into use']),
+      ...(given.practice === undefined ? [] : [given.practice ? 'marked for practice' : 'no longer for practice']),
+    ];
+    const change = await noteChange(tx, `${String(held.length)} items ${done.join(', ')}`, rows, by, now);
+    await refreshStanding(tx, ids);
+    return { change, changed: held.length };
+  });
+}
+
+/** Notes that something happened to assets, and what they owe for it. A day is taken at its end, unless it is today. */
+export function noteOccasion(db: Database, given: NewOccasion, by: string, now: Date): Promise<{ readonly noted: number }> {
+  const today = now.toISOString().slice(0, 10);
+  const { on = today } = given;
+  if (on > today) throw new Coded('occasion.ahead', 'That day has not come yet.', { on });
+  const at = on === today ? now : new Date(`${on}T23:59:59Z`);
+  return db.transaction(async (tx) => {
+    const ids = [...new Set(given.assets)];
+    const held = await tx.select({ id: asset.id }).from(asset).where(inArray(asset.id, ids));
+    if (held.length !== ids.length) throw new Coded('asset.unknown', 'One of these assets is not there.');
+    await tx.insert(occasion).values(ids.map((id) => ({ id: v7(), asset: id, kind: given.kind, at, note: given.note ?? '', by })));
+    await refreshStanding(tx, ids);
+    return { noted: ids.length };
+  });
+}
+
+/** Places that are in use, for a person to choose from. */
+export async function places(db: Queries): Promise<readonly string[]> {
+  // A walk along the index from one place to the next: a hundred thousand items have a dozen places.
+  const found = await db.execute<{ place: string }>(sql`
+    WITH RECURSIVE t AS (
+      (SELECT place FROM asset ORDER BY place LIMIT 1)
+      UNION ALL
+      SELECT (SELECT a.place FROM asset a WHERE a.place > t.place ORDER BY a.place LIMIT 1) FROM t WHERE t.place IS NOT NULL)
+    SELECT place FROM t WHERE place IS NOT NULL LIMIT 500`);
+  return found.rows.map((r) => r.place);
 }

@@ -1,9 +1,21 @@
-import { newInstrumentSchema, parseScene, rigCommandSchema, uuid, type NewInstrument, type RigCommand } from '@grellin/contract';
+import {
+  calibrationSchema,
+  newInstrumentSchema,
+  parseScene,
+  rigCommandSchema,
+  uuid,
+  zeroCheckSchema,
+  type NewCalibration,
+  type NewInstrument,
+  type RigCommand,
+} from '@grellin/contract';
+import type { Quantity } from '@grellin/core';
 import { rigById } from '@grellin/core/rig';
 import type { FastifyInstance } from 'fastify';
 import { object } from 'yup';
-import type { Context } from '../context';
+import { signedIn, type Context } from '../context';
 import { Coded } from '../errors';
+import { calibrate, checkZero, instrumentView } from './calibrate';
 import { parseAddress, type InputAddress } from './devices';
 import { addInstrument, busyDevices, instrumentById, instrumentRow, listInstruments } from './store';
 
@@ -37,6 +49,25 @@ export function instrumentRoutes(app: FastifyInstance, context: Context): void {
     const busy = await busyDevices(db);
     return (await listInstruments(db)).map((i) => instrumentRow(i, busy));
   });
+
+  app.get<{ Params: { id: string } }>(
+    '/api/instruments/:id',
+    { config: { role: 'reader' }, schema: { summary: 'One instrument: its calibrations, and what was recalled for it', params } },
+    (request) => instrumentView(db, request.params.id),
+  );
+
+  app.post<{ Params: { id: string }; Body: NewCalibration }>(
+    '/api/instruments/:id/calibrations',
+    { config: { role: 'officer' }, schema: { summary: 'Keep a calibration; found out of tolerance, runs are judged again', params, body: calibrationSchema } },
+    async (request, reply) => reply.code(201).send(await calibrate(db, request.params.id, request.body, signedIn(request).id, context.now())),
+  );
+
+  app.post<{ Params: { id: string }; Body: { shows: Quantity; note?: string } }>(
+    '/api/instruments/:id/zero',
+    { config: { role: 'tester' }, schema: { summary: 'Keep what an instrument shows at nothing', params, body: zeroCheckSchema } },
+    async (request, reply) =>
+      reply.code(201).send(await checkZero(db, request.params.id, request.body.shows, request.body.note ?? '', signedIn(request).id, context.now())),
+  );
 
   app.get('/api/instruments/:id/rig', { config: { role: 'reader' }, schema: { summary: 'What can be done on a simulated rig', params } }, async (request) => {
     const found = await instrumentById(db, (request.params as { id: string }).id);

@@ -1,10 +1,13 @@
-import { findingInWords, headline, nextDue, verdictWord, type Plan, type RunResult, type RunState } from '@grellin/core';
-import { and, eq, sql } from 'drizzle-orm';
+import { findingInWords, headline, verdictWord, type Plan, type RunResult, type RunState } from '@grellin/core';
+import { eq, sql } from 'drizzle-orm';
 import { asset } from '../asset/table';
 import type { Transaction } from '../db/database';
 import { closeLeaks, markFound } from '../leak/store';
-import { obligation } from '../schedule/table';
+import { settle } from '../schedule/settle';
 import type { RunEntity } from '../run/history';
+import { runAsset } from '../run/table';
+import { refreshStanding } from '../standing/store';
+import { stripOf } from './strip';
 import { record } from './table';
 
 export interface Closing {
@@ -17,24 +20,12 @@ export interface Closing {
   readonly now: Date;
 }
 
-/** A pass moves the due date of what the asset owes; nothing else does. */
-async function settle(tx: Transaction, c: Closing, doneOn: string): Promise<string | null> {
-  const [owed] = await tx
-    .select()
-    .from(obligation)
-    .where(and(eq(obligation.asset, c.entity.asset), eq(obligation.procedure, c.entity.procedure)));
-  if (!owed) return null;
-  const due = nextDue({ interval: owed.interval, counting: owed.counting, anchor: owed.anchor }, doneOn);
-  await tx.update(obligation).set({ due, lastDone: doneOn }).where(eq(obligation.id, owed.id));
-  return due;
-}
-
 /** Writes the record of a run that has come to its end, and the next due date when it passed. */
 export async function closeRun(tx: Transaction, c: Closing): Promise<void> {
   const [tested] = await tx.select().from(asset).where(eq(asset.id, c.entity.asset));
   const counts = !c.result.simulated || tested?.practice === true;
   const doneOn = c.now.toISOString().slice(0, 10);
-  const due = c.result.verdict === 'pass' && counts ? await settle(tx, c, doneOn) : null;
+  const due = c.result.verdict === 'pass' && counts ? await settle(tx, c.entity.asset, c.entity.procedure, doneOn, c.now) : null;
   if (counts) await markFound(tx, c.entity.asset, c.entity.id, c.plan, c.state, c.result, c.by, c.now);
   if (c.result.verdict === 'pass' && counts) await closeLeaks(tx, c.entity.asset, c.entity.procedure, c.entity.id, c.now);
   const first = headline(c.plan, c.result.findings);
@@ -59,7 +50,13 @@ export async function closeRun(tx: Transaction, c: Closing): Promise<void> {
     sealedAt: c.now,
     by: c.by,
     nextDue: due,
+    strip: stripOf(c.plan, c.state, c.result.findings),
   });
+  const took = await tx.select({ asset: runAsset.asset }).from(runAsset).where(eq(runAsset.run, c.entity.id));
+  await refreshStanding(
+    tx,
+    took.map((t) => t.asset),
+  );
 }
 
 function testPhase(plan: Plan, stage: string): boolean {

@@ -1,5 +1,4 @@
 import type { RecordRow, RecordView } from '@grellin/contract';
-import { headline, stageTrace, thinned, type Finding, type Plan, type RunState } from '@grellin/core';
 import { asc, desc, eq, inArray } from 'drizzle-orm';
 import { account } from '../account/table';
 import { asset } from '../asset/table';
@@ -9,9 +8,8 @@ import { instrument } from '../instrument/table';
 import { publishedByDigest } from '../procedure/store';
 import { eventsAfter, type Histories } from '../run/history';
 import { run, runAsset, runInstrument } from '../run/table';
+import { stripOf } from './strip';
 import { record } from './table';
-
-const STRIP_POINTS = 90;
 
 interface Joined {
   readonly record: typeof record.$inferSelect;
@@ -61,20 +59,6 @@ export async function listRecords(db: Queries, assetId?: string): Promise<readon
     .orderBy(desc(record.sealedAt))
     .limit(1000);
   return Promise.all(found.map((f) => rowOf(db, f)));
-}
-
-/** The hold that decided, as minutes from its start and values in the limit's unit. */
-function stripOf(plan: Plan, state: RunState, findings: readonly Finding[]): RecordView['strip'] {
-  const tested = plan.stages.filter((s) => s.phase === 'test' && state.attempts[s.id]);
-  const first = headline(plan, findings);
-  const stage = tested.find((s) => s.id === first?.stage) ?? tested.at(-1);
-  if (!stage || stage.method.kind !== 'decay') return [];
-  const channel = stage.method.channels[0] ?? '';
-  const trace = stageTrace(plan, state, stage.id, channel);
-  if (!trace?.hold) return [];
-  const { startAt, until } = trace.hold;
-  const inHold = trace.points.filter(([at]) => at >= startAt - 1000 && at <= until + 2000);
-  return thinned(inHold, STRIP_POINTS).map(([at, value]) => [(at - startAt) / 60_000, value] as const);
 }
 
 /** What becomes of the item, in words. */
@@ -132,6 +116,6 @@ export async function recordView(db: Queries, histories: Histories, number: stri
         fitted: copy?.fitted ?? false,
       };
     }),
-    strip: stripOf(plan, state, found.record.result.findings),
+    strip: found.record.strip ?? stripOf(plan, state, found.record.result.findings),
   };
 }

@@ -36,4 +36,6 @@ export const record = pgTable('record', {
     .notNull()
     .references(() => account.id),
   nextDue: isoDate('next_due'),
+  /** The hold that decided: minutes from its start, and values in the limit's unit. Null in records from before it was kept. */
+  strip: jsonb('strip').$type<readonly (readonly [number, number])[]>(),
 });

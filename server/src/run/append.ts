@@ -4,10 +4,11 @@ import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { Database, Transaction } from '../db/database';
 import { Coded } from '../errors';
 import { closeRun } from '../record/close';
+import { refreshStanding } from '../standing/store';
 import type { Histories, RunEntity, RunHistory } from './history';
 import { NOTIFY_CHANNEL } from './live';
 import { sealOf } from './seal';
-import { run, runEvent } from './table';
+import { run, runAsset, runEvent } from './table';
 
 /** A tablet's clock may run this far ahead of the server's. */
 const AHEAD_MS = 5000;
@@ -105,6 +106,13 @@ async function appendIn(tx: Transaction, histories: Histories, request: AppendRe
     .update(run)
     .set({ seq: head.seq, head: head.hash, closed: closes, blocks: judged ? judged.blocks : entity.blocks })
     .where(eq(run.id, entity.id));
+  if (judged && judged.blocks !== entity.blocks && !closes) {
+    const took = await tx.select({ asset: runAsset.asset }).from(runAsset).where(eq(runAsset.run, entity.id));
+    await refreshStanding(
+      tx,
+      took.map((t) => t.asset),
+    );
+  }
   if (judged && closes && !entity.closed)
     await closeRun(tx, { entity, plan: history.plan, state, result: judged, head: head.hash, by: request.by, now: request.now });
   await tx.execute(sql`SELECT pg_notify(${NOTIFY_CHANNEL}, ${`${entity.id}:${head.seq}`})`);

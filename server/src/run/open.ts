@@ -22,6 +22,7 @@ import type { Queries } from '../db/database';
 import { Coded } from '../errors';
 import { deviceKey, parseAddress } from '../instrument/devices';
 import { busyDevices, instrumentById, instrumentCopy, instrumentsById, type InstrumentEntity } from '../instrument/store';
+import { requireAuthorised } from '../person/store';
 import { publishedById } from '../procedure/store';
 import { chain } from './append';
 import { GENESIS } from './seal';
@@ -111,6 +112,7 @@ async function zeros(context: Context, instruments: Readonly<Record<string, Inst
 export async function openRun(context: Context, given: NewRun, by: string): Promise<string> {
   const { db } = context.connection;
   const { digest, document } = publishedById(given.procedure);
+  await requireAuthorised(db, by, document.id, context.now().toISOString().slice(0, 10));
   const assets = await assetsFor(db, document, given.assets, given.figures ?? {});
   const attributes: Record<string, Attributes> = Object.fromEntries(Object.entries(assets).map(([role, a]) => [role, a.attributes]));
   const now = context.now();

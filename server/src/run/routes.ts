@@ -6,6 +6,7 @@ import { signedIn, type Context } from '../context';
 import { Coded } from '../errors';
 import { appendEvents } from './append';
 import type { Histories } from './history';
+import { requireAuthorised } from '../person/store';
 import { openRun } from './open';
 import { openRuns, runView, takeOver } from './store';
 import { streamRuns } from './stream';
@@ -65,9 +66,12 @@ export function runRoutes(app: FastifyInstance, context: Context, histories: His
     },
   );
 
-  app.post('/api/runs/:id/lease', { config: { role: 'tester' }, schema: { summary: 'Take a run over', params } }, async (request) => ({
-    lease: await takeOver(db, idOf(request), signedIn(request).id),
-  }));
+  app.post('/api/runs/:id/lease', { config: { role: 'tester' }, schema: { summary: 'Take a run over', params } }, async (request) => {
+    const me = signedIn(request);
+    const { procedure } = await runView(db, idOf(request));
+    await requireAuthorised(db, me.id, procedure, context.now().toISOString().slice(0, 10));
+    return { lease: await takeOver(db, idOf(request), me.id) };
+  });
 
   app.post<{ Body: { lease: number; events: RunEvent[] } }>(
     '/api/runs/:id/events',

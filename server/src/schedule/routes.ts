@@ -1,46 +1,29 @@
-import { newObligationSchema, type NewObligation, type TodayView } from '@grellin/contract';
-import { daysBetween, nextDue } from '@grellin/core';
-import { and, isNotNull, isNull, eq } from 'drizzle-orm';
+import {
+  deferralSchema,
+  newObligationSchema,
+  outsideSchema,
+  proposalSchema,
+  uuid,
+  type Deferral,
+  type NewObligation,
+  type OutsideCertificate,
+} from '@grellin/contract';
 import type { FastifyInstance } from 'fastify';
-import { v7 } from 'uuid';
-import { listAssets } from '../asset/store';
-import { asset } from '../asset/table';
-import type { Context } from '../context';
-import type { Queries } from '../db/database';
-import { Coded } from '../errors';
-import { instrument } from '../instrument/table';
-import { publishedById } from '../procedure/store';
-import { openRuns } from '../run/store';
-import { obligation } from './table';
+import { object } from 'yup';
+import { signedIn, type Context } from '../context';
+import { addObligation, addUsual, bringForward, defer, dropObligation, outsideScan, settleOutside } from './store';
+import { todayView } from './today';
 
-/** An instrument is named this many days before its calibration runs out. */
-const CALIBRATION_AHEAD_DAYS = 30;
-
-async function todayView(db: Queries, date: string): Promise<TodayView> {
-  const assets = await listAssets(db, date);
-  const gauges = await db
-    .select()
-    .from(instrument)
-    .where(and(isNull(instrument.fittedTo), isNotNull(instrument.calibrationDue)));
-  const falling = gauges
-    .map((g) => ({ tag: g.tag, title: g.title, calibrationDue: g.calibrationDue ?? date, days: daysBetween(date, g.calibrationDue ?? date) }))
-    .filter((g) => g.days <= CALIBRATION_AHEAD_DAYS)
-    .sort((a, b) => a.days - b.days);
-  const byDue = (a: { readonly due: string | null }, b: { readonly due: string | null }): number => (a.due ?? '').localeCompare(b.due ?? '');
-  return {
-    date,
-    blocked: assets.filter((a) => a.readiness === 'blocked'),
-    overdue: assets.filter((a) => a.readiness === 'overdue').sort(byDue),
-    due: assets.filter((a) => a.readiness === 'due').sort(byDue),
-    running: await openRuns(db),
-    instruments: falling,
-    ready: assets.filter((a) => a.readiness === 'ready' || a.readiness === 'due').length,
-    total: assets.length,
-  };
-}
+/** A scan of a few pages, as base64 in JSON. */
+const SCAN_LIMIT = 6_000_000;
 
 export function scheduleRoutes(app: FastifyInstance, context: Context): void {
   const { db } = context.connection;
+  const params = object({ id: uuid() }).noUnknown();
+  const officer = { role: 'officer' } as const;
+  interface One {
+    Params: { id: string };
+  }
 
   app.get('/api/today', { config: { role: 'reader' }, schema: { summary: 'What may not be used, what is late, due and running' } }, () =>
     todayView(db, context.now().toISOString().slice(0, 10)),
@@ -48,21 +31,43 @@ export function scheduleRoutes(app: FastifyInstance, context: Context): void {
 
   app.post<{ Body: NewObligation }>(
     '/api/obligations',
-    { config: { role: 'officer' }, schema: { summary: 'Let an asset owe a procedure', body: newObligationSchema } },
+    { config: officer, schema: { summary: 'Let an asset owe a procedure', body: newObligationSchema } },
+    async (request, reply) => reply.code(201).send(await addObligation(db, request.body, signedIn(request).id, context.now())),
+  );
+
+  app.post<One>('/api/assets/:id/usual', { config: officer, schema: { summary: 'Let an asset owe all that its class usually does', params } }, (request) =>
+    addUsual(db, request.params.id, signedIn(request).id, context.now()),
+  );
+
+  app.delete<One>('/api/obligations/:id', { config: officer, schema: { summary: 'An asset no longer owes something', params } }, (request) =>
+    dropObligation(db, request.params.id, signedIn(request).id, context.now()),
+  );
+
+  app.post<One & { Body: Deferral }>(
+    '/api/obligations/:id/deferral',
+    { config: officer, schema: { summary: 'Put a due date off, with the reason', params, body: deferralSchema } },
+    (request) => defer(db, request.params.id, request.body, signedIn(request).id, context.now()),
+  );
+
+  app.post<One & { Body: { to: string } }>(
+    '/api/obligations/:id/proposal',
+    { config: officer, schema: { summary: 'Bring a due date forward, as the trend proposes', params, body: proposalSchema } },
+    (request) => bringForward(db, request.params.id, request.body.to, signedIn(request).id, context.now()),
+  );
+
+  app.post<One & { Body: OutsideCertificate }>(
+    '/api/obligations/:id/outside',
+    { config: officer, bodyLimit: SCAN_LIMIT, schema: { summary: 'Settle what is owed by a certificate from outside', params, body: outsideSchema } },
+    async (request, reply) => reply.code(201).send(await settleOutside(db, request.params.id, request.body, signedIn(request).id, context.now())),
+  );
+
+  app.get<One>(
+    '/api/outside/:id',
+    { config: { role: 'reader' }, schema: { summary: 'The scan of a certificate from outside', params } },
     async (request, reply) => {
-      const given = request.body;
-      const { document } = publishedById(given.procedure);
-      if (!document.ruleSets.some((r) => r.id === given.ruleSet)) throw new Coded('procedure.unknown', `${document.title} has no rule set ${given.ruleSet}.`);
-      const [owing] = await db.select({ id: asset.id }).from(asset).where(eq(asset.id, given.asset));
-      if (!owing) throw new Coded('asset.unknown', 'There is no such asset.');
-      const due = nextDue({ interval: given.interval, counting: given.counting, anchor: given.anchor }, given.anchor);
-      const made = await db
-        .insert(obligation)
-        .values({ ...given, id: v7(), due, lastDone: null })
-        .onConflictDoNothing()
-        .returning();
-      if (!made[0]) throw new Coded('obligation.exists', 'The asset owes this procedure already.');
-      return reply.code(201).send(made[0]);
+      const { mime, scan } = await outsideScan(db, request.params.id);
+      // A scan comes from elsewhere: it is never shown as a page of this site.
+      return reply.type(mime).header('content-disposition', 'attachment').header('x-content-type-options', 'nosniff').send(scan);
     },
   );
 }

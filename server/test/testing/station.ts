@@ -7,7 +7,7 @@ import pg from 'pg';
 import { v7 } from 'uuid';
 import { inject } from 'vitest';
 import { loggerServer, Shelf } from '../../../tools/src/logger/server';
-import { asset, build, connect, createAccount, instrument, obligation, type Config, type Connection } from '../../src';
+import { asset, authoriseForAll, build, connect, createAccount, instrument, obligation, type Config, type Connection } from '../../src';
 
 /** A small station in a database of its own: two suits, a truck, gauges and people. */
 export interface Station {
@@ -42,8 +42,10 @@ export async function station(options: { readonly demo?: boolean } = {}): Promis
   const { db } = connection;
   const now = new Date();
   const today = now.toISOString().slice(0, 10);
-  for (const [role, password] of Object.entries(passwords))
-    await createAccount(db, { name: role, fullName: `The ${role}`, role: role as keyof typeof passwords, password }, options.demo ?? false, now);
+  for (const [role, password] of Object.entries(passwords)) {
+    const made = await createAccount(db, { name: role, fullName: `The ${role}`, role: role as keyof typeof passwords, password }, options.demo ?? false, now);
+    if (role !== 'reader') await authoriseForAll(db, made.id, addDays(today, 300), role.toUpperCase(), made.id, now);
+  }
 
   const made = (tag: string, kind: string, attributes: typeof asset.$inferSelect.attributes) => ({
     id: v7(),
@@ -131,7 +133,7 @@ export class Person {
   // The caller says what it expects to read, as with any JSON.
   // eslint-disable-next-line @typescript-eslint/no-unnecessary-type-parameters
   async ask<T = Record<string, unknown>>(
-    method: 'GET' | 'POST' | 'DELETE',
+    method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',
     url: string,
     payload?: unknown,
     headers: Record<string, string> = {},

@@ -1,0 +1,192 @@
+import { assetClasses, occasionKinds, useTriggers, type CalibrationPoint, type OccasionKind, type Readiness, type UseTrigger } from '@grellin/core';
+import { array, bool, mixed, object, string, type InferType } from 'yup';
+import { intervalOrNull } from './api';
+import { date, id, optionalRecordOf, uuid, whole, words } from './primitives';
+import { quantitySchema } from './quantity';
+import { attributeValue } from './runEvent';
+
+/** Bodies and query strings of the register: what there is, what it owes, what may be used today. */
+
+export const readinessKinds: readonly Readiness[] = ['blocked', 'overdue', 'neverTested', 'checkFirst', 'due', 'ready'];
+
+/** What the register can be sorted by. */
+export const registerSorts = ['tag', 'title', 'serial', 'place', 'due', 'used'] as const;
+export type RegisterSort = (typeof registerSorts)[number];
+
+export const LONGEST_PAGE = 200;
+
+const flag = () => mixed<'true' | 'false'>().oneOf(['true', 'false']);
+const countText = () => string().matches(/^\d{1,4}$/, 'whole');
+
+export const registerQuerySchema = object({
+  /** Part of a tag, serial, title or place. */
+  q: words(80).optional(),
+  class: string().oneOf(assetClasses.map((c) => c.id)),
+  place: words(120).optional(),
+  state: mixed<Readiness>().oneOf([...readinessKinds]),
+  kit: uuid().optional(),
+  archived: flag(),
+  sort: mixed<RegisterSort>().oneOf([...registerSorts]),
+  down: flag(),
+  /** Where the page before this one ended, as it was told there. */
+  after: words(400).optional(),
+  limit: countText(),
+}).noUnknown();
+export type RegisterQuery = InferType<typeof registerQuerySchema>;
+
+/** A day, or a month where the day is not known. */
+const madeOn = () =>
+  string()
+    .defined()
+    .nullable()
+    .matches(/^\d{4}-\d\d(-\d\d)?$/, 'date');
+
+const facts = {
+  serial: id().optional(),
+  title: words(120).optional(),
+  place: words(120).optional(),
+  practice: bool().optional(),
+  madeOn: madeOn().optional(),
+  /** ISO 8601 duration; null where its life has no end. */
+  life: intervalOrNull().optional(),
+  archived: bool().optional(),
+};
+
+export const assetChangeSchema = object({ revision: whole(1), ...facts, attributes: optionalRecordOf(attributeValue) })
+  .required()
+  .noUnknown();
+export type AssetChange = InferType<typeof assetChangeSchema>;
+
+export const bulkChangeSchema = object({
+  assets: array().of(uuid()).required().min(1, 'low').max(500, 'high'),
+  place: words(120).optional(),
+  practice: bool().optional(),
+  archived: bool().optional(),
+})
+  .required()
+  .noUnknown();
+export type BulkChange = InferType<typeof bulkChangeSchema>;
+
+export const newOccasionSchema = object({
+  assets: array().of(uuid()).required().min(1, 'low').max(500, 'high'),
+  kind: mixed<OccasionKind>()
+    .required()
+    .oneOf([...occasionKinds]),
+  /** The day it happened; today where it is left out. */
+  on: date().optional(),
+  note: words(500).optional(),
+})
+  .required()
+  .noUnknown();
+export type NewOccasion = InferType<typeof newOccasionSchema>;
+
+export const obligationFacts = {
+  procedure: id(),
+  ruleSet: id(),
+  /** Null where only what happens makes it owed. */
+  interval: intervalOrNull().defined(),
+  counting: mixed<'rolling' | 'anchored' | 'window'>().required().oneOf(['rolling', 'anchored', 'window']),
+  anchor: date(),
+  early: intervalOrNull().optional(),
+  stamp: mixed<'day' | 'month'>().oneOf(['day', 'month']).optional(),
+  triggers: array()
+    .of(
+      mixed<UseTrigger>()
+        .required()
+        .oneOf([...useTriggers]),
+    )
+    .optional(),
+  filled: mixed<'untilEmptied' | 'months' | 'blocked'>().oneOf(['untilEmptied', 'months', 'blocked']).nullable().optional(),
+  /** A law's date: it cannot be put off. */
+  hard: bool().optional(),
+};
+
+export const newObligationSchema = object({ asset: uuid(), ...obligationFacts })
+  .required()
+  .noUnknown();
+export type NewObligation = InferType<typeof newObligationSchema>;
+
+export const deferralSchema = object({ to: date(), reason: words(500) })
+  .required()
+  .noUnknown();
+export type Deferral = InferType<typeof deferralSchema>;
+
+export const proposalSchema = object({ to: date() }).required().noUnknown();
+
+/** A scan is carried as base64; what it may be is told by its first bytes, not by its name. */
+export const outsideSchema = object({
+  doneOn: date(),
+  issuer: words(200),
+  number: words(120),
+  scan: string()
+    .required()
+    .max(5_600_000, 'long')
+    .matches(/^[A-Za-z0-9+/]+=*$/, 'base64'),
+})
+  .required()
+  .noUnknown();
+export type OutsideCertificate = InferType<typeof outsideSchema>;
+
+export const newKitSchema = object({
+  name: words(120),
+  needs: array()
+    .of(
+      object({
+        class: string()
+          .required()
+          .oneOf(assetClasses.map((c) => c.id)),
+        minimum: whole(1, 999),
+      })
+        .required()
+        .noUnknown(),
+    )
+    .required()
+    .min(1, 'low')
+    .max(30, 'high'),
+  assets: array().of(uuid()).required().max(500, 'high'),
+})
+  .required()
+  .noUnknown();
+export type NewKit = InferType<typeof newKitSchema>;
+
+export const savedViewSchema = object({ name: words(80), query: registerQuerySchema.required(), columns: array().of(id()).required().max(20, 'high') })
+  .required()
+  .noUnknown();
+export type SavedView = InferType<typeof savedViewSchema>;
+
+export const authorisationSchema = object({
+  account: uuid(),
+  procedures: array().of(id()).required().min(1, 'low').max(100, 'high'),
+  until: date(),
+  stamp: id(),
+})
+  .required()
+  .noUnknown();
+export type Authorisation = InferType<typeof authorisationSchema>;
+
+const point = object({ nominal: quantitySchema, asFound: quantitySchema, asLeft: quantitySchema }).required().noUnknown();
+
+export const calibrationSchema = object({
+  on: date(),
+  due: date(),
+  by: words(200),
+  certificate: words(120),
+  points: array().of(point).required().min(1, 'low').max(60, 'high'),
+})
+  .required()
+  .noUnknown();
+export type NewCalibration = Omit<InferType<typeof calibrationSchema>, 'points'> & { readonly points: readonly CalibrationPoint[] };
+
+export const zeroCheckSchema = object({ shows: quantitySchema, note: words(200).optional() })
+  .required()
+  .noUnknown();
+
+export const importSchema = object({
+  csv: string().required().max(40_000_000, 'long'),
+  /** Column of the file by field of the register. */
+  columns: object().required(),
+  /** False for a dry run: nothing is written. */
+  write: bool().required(),
+})
+  .required()
+  .noUnknown();

@@ -1,0 +1,111 @@
+import { LONGEST_PAGE, type AssetRow, type RegisterPage, type RegisterQuery, type RegisterSort } from '@grellin/contract';
+import { and, asc, desc, eq, inArray, sql, type SQL } from 'drizzle-orm';
+import type { PgColumn } from 'drizzle-orm/pg-core';
+import type { Queries } from '../db/database';
+import { Coded } from '../errors';
+import { inState } from '../standing/store';
+import { standing } from '../standing/table';
+import { assetRow } from './store';
+import { asset, kitAsset } from './table';
+
+/** How many rows a page has when nobody says. */
+const PAGE = 50;
+/** A list is counted up to here and no further: what it says then is “more than”. */
+const COUNTED = 1000;
+/** Trigrams need this many letters; fewer are taken for the beginning of a tag. */
+const LEAST_LETTERS = 3;
+
+/** What each order goes by, and the column that tells two alike apart. Each has an index of its own. */
+const orders: Readonly<Record<RegisterSort, { readonly by: PgColumn; readonly then: PgColumn; readonly type: string }>> = {
+  tag: { by: asset.tag, then: asset.id, type: 'text' },
+  title: { by: asset.title, then: asset.tag, type: 'text' },
+  serial: { by: asset.serial, then: asset.tag, type: 'text' },
+  place: { by: asset.place, then: asset.tag, type: 'text' },
+  due: { by: standing.due, then: standing.asset, type: 'date' },
+  used: { by: standing.used, then: standing.asset, type: 'integer' },
+};
+
+const like = (text: string): string => text.toLowerCase().replace(/[\\%_]/g, '\\$&');
+
+/** The conditions that a query sets, apart from where its page begins. */
+export function registerConditions(query: RegisterQuery, today: string): SQL[] {
+  const found: SQL[] = [sql`${standing.archived} = ${query.archived === 'true'}`];
+  const q = query.q?.trim() ?? '';
+  if (q.length >= LEAST_LETTERS) found.push(sql`${asset.search} LIKE ${`%${like(q)}%`}`);
+  else if (q !== '') found.push(sql`lower(${asset.tag}) LIKE ${`${like(q)}%`}`);
+  if (query.class !== undefined) found.push(eq(asset.class, query.class));
+  if (query.place !== undefined) found.push(eq(asset.place, query.place));
+  if (query.state !== undefined) found.push(inState(query.state, today));
+  if (query.kit !== undefined) found.push(sql`EXISTS (SELECT 1 FROM ${kitAsset} WHERE ${kitAsset.kit} = ${query.kit} AND ${kitAsset.asset} = ${asset.id})`);
+  return found;
+}
+
+type Key = readonly [string | number, string];
+
+const cursorOf = (key: Key): string => Buffer.from(JSON.stringify(key)).toString('base64url');
+
+function keyOf(cursor: string): Key {
+  try {
+    const key: unknown = JSON.parse(Buffer.from(cursor, 'base64url').toString());
+    if (Array.isArray(key) && key.length === 2 && ['string', 'number'].includes(typeof key[0]) && typeof key[1] === 'string') return key as unknown as Key;
+  } catch {
+    // said below
+  }
+  throw new Coded('page.cursor', 'This page does not begin anywhere: ask for the first one.');
+}
+
+/**
+ * One page of the register, by key and not by number: the page after a thousand others costs what the first one does.
+ * @throws Coded for a cursor that is none
+ */
+export async function registerPage(db: Queries, query: RegisterQuery, today: string): Promise<RegisterPage> {
+  const { by, then, type } = orders[query.sort ?? 'tag'];
+  const down = query.down === 'true';
+  const limit = Math.min(LONGEST_PAGE, Math.max(1, Number(query.limit ?? PAGE)));
+  const conditions = registerConditions(query, today);
+  const after: SQL[] = [];
+  if (query.after !== undefined) {
+    const [value, id] = keyOf(query.after);
+    const other = then === asset.tag ? sql`${id}` : sql`${id}::uuid`;
+    after.push(sql`(${by}, ${then}) ${sql.raw(down ? '<' : '>')} (${value}::${sql.raw(type)}, ${other})`);
+  }
+  const found = await db
+    .select({ asset, standing })
+    .from(asset)
+    .innerJoin(standing, eq(standing.asset, asset.id))
+    .where(and(...conditions, ...after))
+    .orderBy(...(down ? [desc(by), desc(then)] : [asc(by), asc(then)]))
+    .limit(limit + 1);
+  const rows = found.slice(0, limit).map((f) => assetRow(f.asset, f.standing, today));
+  const last = found.length > limit ? found[limit - 1] : undefined;
+  const value = (f: (typeof found)[number]): Key => {
+    const s = query.sort ?? 'tag';
+    const first = s === 'due' ? f.standing.due : s === 'used' ? f.standing.used : f.asset[s];
+    return [first, then === asset.tag ? f.asset.tag : f.asset.id];
+  };
+  // How many there are is told once, and only up to a bound: counting a hundred thousand rows for a number that nobody reads costs more than the page.
+  const counted =
+    query.after === undefined
+      ? await db.execute<{ n: string }>(
+          sql`SELECT count(*) AS n FROM (SELECT 1 FROM ${asset} JOIN ${standing} ON ${standing.asset} = ${asset.id} WHERE ${and(...conditions)} LIMIT ${COUNTED + 1}) AS few`,
+        )
+      : null;
+  const n = counted ? Number(counted.rows[0]?.n ?? 0) : null;
+  return {
+    rows,
+    next: last ? cursorOf(value(last)) : null,
+    count: n === null ? null : Math.min(n, COUNTED),
+    more: n !== null && n > COUNTED,
+  };
+}
+
+/** Assets by their ids, in no order. */
+export async function assetsByIds(db: Queries, ids: readonly string[], today: string): Promise<readonly AssetRow[]> {
+  if (ids.length === 0) return [];
+  const found = await db
+    .select({ asset, standing })
+    .from(asset)
+    .innerJoin(standing, eq(standing.asset, asset.id))
+    .where(inArray(asset.id, [...ids]));
+  return found.map((f) => assetRow(f.asset, f.standing, today));
+}

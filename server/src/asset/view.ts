@@ -1,0 +1,94 @@
+import type { AssetView, SeriesView } from '@grellin/contract';
+import { outlook } from '@grellin/core';
+import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import { account } from '../account/table';
+import type { Queries } from '../db/database';
+import { instrumentRow } from '../instrument/store';
+import { instrument } from '../instrument/table';
+import { leaksOf } from '../leak/store';
+import { publishedById } from '../procedure/store';
+import { listRecords } from '../record/store';
+import { asAllowance } from '../record/strip';
+import { record } from '../record/table';
+import { runAsset } from '../run/table';
+import { obligationsOf } from '../schedule/store';
+import { assetById } from './store';
+import { kit, kitAsset, occasion } from './table';
+
+/** As many tests as a trend looks back at, and as many strips as can be told apart. */
+const MOST_POINTS = 200;
+const MOST_STRIPS = 24;
+const MOST_OCCASIONS = 30;
+
+/**
+ * An item's tests by procedure: what each used of its allowance, the strips over one another, and what that foretells. A series begins anew after a repair,
+ * and where a leak was found: what came before is another item's story.
+ */
+async function seriesOf(db: Queries, id: string, today: string, due: ReadonlyMap<string, string | null>): Promise<readonly SeriesView[]> {
+  const found = await db
+    .select({ record })
+    .from(record)
+    .innerJoin(runAsset, eq(runAsset.run, record.run))
+    .where(and(eq(runAsset.asset, id), eq(record.counts, true)))
+    .orderBy(desc(record.sealedAt))
+    .limit(MOST_POINTS);
+  const repairs = await db
+    .select({ at: occasion.at })
+    .from(occasion)
+    .where(and(eq(occasion.asset, id), eq(occasion.kind, 'repaired')))
+    .orderBy(desc(occasion.at))
+    .limit(1);
+  const tests = found.map((f) => f.record).reverse();
+  const procedures = [...new Set(tests.map((t) => t.procedure))];
+  return procedures.flatMap((procedure): SeriesView[] => {
+    const measured = tests.filter((t) => t.procedure === procedure && t.allowancePercent !== null && (t.verdict === 'pass' || t.verdict === 'fail'));
+    if (measured.length === 0) return [];
+    const points = measured.map((t) => ({ record: t.number, on: t.sealedAt.toISOString().slice(0, 10), percent: t.allowancePercent ?? 0, verdict: t.verdict }));
+    const since = Math.max(repairs[0]?.at.getTime() ?? 0, ...measured.filter((t) => t.blocks).map((t) => t.sealedAt.getTime()));
+    const fresh = measured
+      .filter((t) => t.sealedAt.getTime() > since)
+      .map((t) => ({ on: t.sealedAt.toISOString().slice(0, 10), percent: t.allowancePercent ?? 0 }));
+    return [
+      {
+        procedure,
+        title: publishedById(procedure).document.title,
+        points,
+        strips: measured
+          .slice(-MOST_STRIPS)
+          .filter((t) => (t.strip?.length ?? 0) > 1)
+          .map((t) => ({ record: t.number, on: t.sealedAt.toISOString().slice(0, 10), points: asAllowance(t.strip ?? [], t.allowancePercent ?? 0) })),
+        outlook: outlook(fresh, today, due.get(procedure) ?? null),
+      },
+    ];
+  });
+}
+
+/** All that is known of one asset. */
+export async function assetView(db: Queries, id: string, today: string): Promise<AssetView> {
+  const row = await assetById(db, id, today);
+  const obligations = await obligationsOf(db, id);
+  const fitted = await db.select().from(instrument).where(eq(instrument.fittedTo, id));
+  const happened = await db
+    .select({ kind: occasion.kind, at: occasion.at, note: occasion.note, by: account.fullName })
+    .from(occasion)
+    .innerJoin(account, eq(occasion.by, account.id))
+    .where(eq(occasion.asset, id))
+    .orderBy(desc(occasion.at))
+    .limit(MOST_OCCASIONS);
+  const kits = await db
+    .select({ id: kit.id, name: kit.name })
+    .from(kitAsset)
+    .innerJoin(kit, eq(kitAsset.kit, kit.id))
+    .where(and(eq(kitAsset.asset, id), isNull(kit.archivedAt)))
+    .orderBy(asc(kit.name));
+  return {
+    ...row,
+    obligations,
+    instruments: fitted.map((i) => instrumentRow(i)),
+    records: await listRecords(db, id),
+    leaks: await leaksOf(db, id),
+    series: await seriesOf(db, id, today, new Map(obligations.map((o) => [o.procedure, o.due]))),
+    occasions: happened.map((h) => ({ ...h, at: h.at.toISOString() })),
+    kits,
+  };
+}

@@ -1,0 +1,72 @@
+import type { Authorisation, PersonRow } from '@grellin/contract';
+import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
+import { v7 } from 'uuid';
+import { account, authorisation } from '../account/table';
+import type { Database, Queries } from '../db/database';
+import { Coded } from '../errors';
+import { builtIn, publishedById } from '../procedure/store';
+
+/** An authorisation is named this many days before it runs out. */
+const AHEAD_DAYS = 60;
+const DAY_MS = 86_400_000;
+
+/** The people, with what each may carry out. */
+export async function listPeople(db: Queries, now: Date): Promise<readonly PersonRow[]> {
+  const people = await db.select({ id: account.id, name: account.name, fullName: account.fullName, role: account.role }).from(account).orderBy(asc(account.fullName)); // prettier-ignore
+  const granted = await db.select().from(authorisation).where(isNull(authorisation.withdrawnAt)).orderBy(asc(authorisation.procedure));
+  const soon = new Date(now.getTime() + AHEAD_DAYS * DAY_MS).toISOString().slice(0, 10);
+  return people.map((p) => ({
+    ...p,
+    authorisations: granted
+      .filter((g) => g.account === p.id)
+      .map(({ id, procedure, until, stamp }) => ({ id, procedure, until, stamp, title: publishedById(procedure).document.title, runsOut: until <= soon })),
+  }));
+}
+
+/** Authorises somebody for procedures until a day. What was granted before is replaced, and stays in the record as withdrawn. */
+export function authorise(db: Database, given: Authorisation, by: string, now: Date): Promise<{ readonly granted: number }> {
+  for (const procedure of given.procedures) publishedById(procedure);
+  return db.transaction(async (tx) => {
+    const [person] = await tx.select({ id: account.id, role: account.role }).from(account).where(eq(account.id, given.account));
+    if (!person) throw new Coded('account.unknown', 'There is no such person.');
+    if (person.role === 'reader') throw new Coded('authorisation.reader', 'Who may only look is not authorised to test.');
+    const procedures = [...new Set(given.procedures)];
+    await tx
+      .update(authorisation)
+      .set({ withdrawnAt: now })
+      .where(and(eq(authorisation.account, given.account), inArray(authorisation.procedure, procedures), isNull(authorisation.withdrawnAt)));
+    await tx
+      .insert(authorisation)
+      .values(procedures.map((procedure) => ({ id: v7(), account: given.account, procedure, until: given.until, stamp: given.stamp, grantedBy: by, at: now })));
+    return { granted: procedures.length };
+  });
+}
+
+export async function withdraw(db: Queries, id: string, now: Date): Promise<void> {
+  const [found] = await db.update(authorisation).set({ withdrawnAt: now }).where(and(eq(authorisation.id, id), isNull(authorisation.withdrawnAt))).returning(); // prettier-ignore
+  if (!found) throw new Coded('authorisation.unknown', 'There is no such authorisation.');
+}
+
+/**
+ * Refuses who is not authorised for a procedure on a day.
+ * @returns the stamp mark
+ * @throws Coded when there is no authorisation, or it has run out
+ */
+export async function requireAuthorised(db: Queries, accountId: string, procedure: string, today: string): Promise<string> {
+  const [held] = await db
+    .select()
+    .from(authorisation)
+    .where(and(eq(authorisation.account, accountId), eq(authorisation.procedure, procedure), isNull(authorisation.withdrawnAt)));
+  const title = publishedById(procedure).document.title;
+  if (!held) throw new Coded('authorisation.none', `You are not authorised for “${title}”. The officer can authorise you.`, { procedure });
+  if (held.until < today)
+    throw new Coded('authorisation.ranOut', `Your authorisation for “${title}” ran out on ${held.until}.`, { procedure, until: held.until });
+  return held.stamp;
+}
+
+/** Authorises somebody for everything that is built in: the first officer of a new database, and the demo's people. */
+export async function authoriseForAll(db: Queries, accountId: string, until: string, stamp: string, by: string, now: Date): Promise<void> {
+  await db
+    .insert(authorisation)
+    .values(builtIn.map(({ document }) => ({ id: v7(), account: accountId, procedure: document.id, until, stamp, grantedBy: by, at: now })));
+}

@@ -1,0 +1,123 @@
+import type { Readiness } from '@grellin/contract';
+import { addDays, DUE_SOON_DAYS, readiness, type Ready } from '@grellin/core';
+import { sql, type SQL } from 'drizzle-orm';
+import type { Queries } from '../db/database';
+import { publishedById } from '../procedure/store';
+import { NEVER, NOT_MEASURED, standing } from './table';
+
+export type StandingEntity = typeof standing.$inferSelect;
+
+/** As many assets as are worked out in one statement. */
+const AT_ONCE = 2000;
+
+/**
+ * Works out anew how some assets stand. It runs in the transaction of what changed them, so that no reader sees one without the other. A run blocks every
+ * asset that took part in it; a pass of the same procedure that came later lifts it. What is owed by use is `owedByUse` of the core, in SQL: a test holds
+ * the two against each other.
+ */
+export async function refreshStanding(db: Queries, assets: readonly string[]): Promise<void> {
+  for (let from = 0; from < assets.length; from += AT_ONCE) await refresh(db, sql`a.id = ANY(${sql.param(assets.slice(from, from + AT_ONCE))}::uuid[])`);
+}
+
+/** Works out how every asset stands that has never been worked out: after a migration, and after a load by COPY. */
+export async function refreshMissing(db: Queries): Promise<void> {
+  await refresh(db, sql`NOT EXISTS (SELECT 1 FROM standing s WHERE s.asset = a.id)`);
+}
+
+async function refresh(db: Queries, where: SQL): Promise<void> {
+  await db.execute(sql`
+    INSERT INTO standing (asset, blocked_by, life_ends, due, due_procedure, owed_now, owes, last_record, last_verdict, last_word, last_on, used, archived)
+    SELECT a.id, coalesce(b.summary, q.words, f.words), a.life_ends, coalesce(d.due, ${NEVER}::date), d.procedure, u.procedure, o.any_owed,
+      l.number, l.verdict, l.word, l.sealed_at::date, coalesce(l.allowance_percent, ${NOT_MEASURED}), a.archived_at IS NOT NULL
+    FROM asset a
+    LEFT JOIN LATERAL (
+      SELECT r.summary FROM record r JOIN run_asset ra ON ra.run = r.run
+      WHERE ra.asset = a.id AND r.blocks AND r.counts AND NOT EXISTS (
+        SELECT 1 FROM record later JOIN run_asset la ON la.run = later.run
+        WHERE la.asset = a.id AND later.procedure = r.procedure AND later.counts AND later.verdict = 'pass' AND later.sealed_at > r.sealed_at)
+      ORDER BY r.sealed_at DESC LIMIT 1) b ON true
+    LEFT JOIN LATERAL (
+      SELECT 'its last test was read with an instrument found out of tolerance: ' || q.words AS words FROM recalled q
+      WHERE q.asset = a.id AND q.changes AND NOT EXISTS (
+        SELECT 1 FROM record later JOIN run_asset la ON la.run = later.run
+        WHERE la.asset = a.id AND later.procedure = q.procedure AND later.counts AND later.verdict = 'pass' AND later.sealed_at > q.at)
+      ORDER BY q.at DESC LIMIT 1) q ON true
+    LEFT JOIN LATERAL (
+      SELECT 'failed in a run that is still open' AS words FROM run JOIN run_asset ra ON ra.run = run.id
+      WHERE ra.asset = a.id AND NOT run.closed AND run.blocks LIMIT 1) f ON true
+    LEFT JOIN LATERAL (
+      SELECT o.due, o.procedure FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL AND o.due IS NOT NULL ORDER BY o.due LIMIT 1) d ON true
+    LEFT JOIN LATERAL (
+      SELECT o.procedure FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL AND EXISTS (
+        SELECT 1 FROM jsonb_array_elements_text(o.triggers) AS t(name)
+        LEFT JOIN LATERAL (
+          SELECT max(c.at) AS at FROM occasion c WHERE c.asset = a.id AND c.kind = CASE t.name
+            WHEN 'onReceipt' THEN 'received' WHEN 'afterRepair' THEN 'repaired' WHEN 'afterDelivery' THEN 'delivered'
+            WHEN 'beforeFumigation' THEN 'fumigated' ELSE 'used' END) c ON true
+        WHERE CASE WHEN t.name IN ('beforeUse', 'beforeFumigation') THEN o.last_done_at IS NULL OR o.last_done_at <= c.at
+          ELSE c.at IS NOT NULL AND (o.last_done_at IS NULL OR o.last_done_at <= c.at) END)
+      ORDER BY o.procedure LIMIT 1) u ON true
+    LEFT JOIN LATERAL (
+      SELECT EXISTS (SELECT 1 FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL) AS any_owed) o ON true
+    LEFT JOIN LATERAL (
+      SELECT r.* FROM record r JOIN run_asset ra ON ra.run = r.run WHERE ra.asset = a.id ORDER BY r.sealed_at DESC LIMIT 1) l ON true
+    WHERE ${where}
+    ON CONFLICT (asset) DO UPDATE SET blocked_by = excluded.blocked_by, life_ends = excluded.life_ends, due = excluded.due,
+      due_procedure = excluded.due_procedure, owed_now = excluded.owed_now, owes = excluded.owes, last_record = excluded.last_record,
+      last_verdict = excluded.last_verdict, last_word = excluded.last_word, last_on = excluded.last_on, used = excluded.used,
+      archived = excluded.archived`);
+}
+
+const titleOf = (procedure: string | null): string | undefined => {
+  if (procedure === null) return undefined;
+  try {
+    return publishedById(procedure).document.title;
+  } catch {
+    return procedure; // an officer's own procedure that is no longer published
+  }
+};
+
+/** Whether an asset may be used on a day, and why not: the core's own answer. */
+export function readinessOf(
+  s: Pick<StandingEntity, 'blockedBy' | 'lifeEnds' | 'due' | 'dueProcedure' | 'owedNow' | 'owes' | 'lastRecord'>,
+  today: string,
+): Ready {
+  const due = s.due === NEVER ? null : s.due;
+  const dueTitle = titleOf(s.dueProcedure);
+  const owedTitle = titleOf(s.owedNow);
+  return readiness(
+    {
+      blockedBy: s.blockedBy,
+      lifeEnds: s.lifeEnds,
+      tested: s.lastRecord !== null,
+      owes: [
+        ...(due === null ? [] : [{ ...(dueTitle === undefined ? {} : { title: dueTitle }), dueOn: due, owedNow: false }]),
+        ...(s.owedNow === null ? [] : [{ ...(owedTitle === undefined ? {} : { title: owedTitle }), dueOn: null, owedNow: true }]),
+        ...(s.owes && due === null && s.owedNow === null ? [{ dueOn: null, owedNow: false }] : []),
+      ],
+    },
+    today,
+  );
+}
+
+/** The same answer as a condition, in the order of gravity, so that an index can find who is in a state. */
+export function inState(state: Readiness, today: string): SQL {
+  const { blockedBy, lifeEnds, due, owedNow, owes, lastRecord } = standing;
+  const blocked = sql`(${blockedBy} IS NOT NULL OR ${lifeEnds} < ${today}::date)`;
+  const free = sql`(${blockedBy} IS NULL AND (${lifeEnds} IS NULL OR ${lifeEnds} >= ${today}::date))`;
+  const soon = addDays(today, DUE_SOON_DAYS);
+  switch (state) {
+    case 'blocked':
+      return blocked;
+    case 'overdue':
+      return sql`${due} < ${today}::date AND ${free}`;
+    case 'neverTested':
+      return sql`NOT ${owes} AND ${lastRecord} IS NULL AND ${free}`;
+    case 'checkFirst':
+      return sql`${owedNow} IS NOT NULL AND ${due} >= ${today}::date AND ${free}`;
+    case 'due':
+      return sql`${due} BETWEEN ${today}::date AND ${soon}::date AND ${owedNow} IS NULL AND ${free}`;
+    case 'ready':
+      return sql`${due} > ${soon}::date AND ${owedNow} IS NULL AND (${owes} OR ${lastRecord} IS NOT NULL) AND ${free}`;
+  }
+}

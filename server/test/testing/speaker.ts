@@ -1,0 +1,78 @@
+import type { RunView } from '@grellin/contract';
+import type { EventBody, RunEvent } from '@grellin/core';
+import { Pen, type Person } from './station';
+
+const inH2O = "[in_i'H2O]";
+
+/** A server's clock that a test holds: a minute passes when it is turned on. */
+export class HeldClock {
+  ms: number;
+  constructor(from: string) {
+    this.ms = Date.parse(from);
+  }
+  readonly now = (): Date => new Date(this.ms);
+}
+
+/** Says things in a run as the minutes pass: `at` seconds on its clock. */
+export class HeldSpeaker {
+  private readonly pen = new Pen();
+  private readonly zero: number;
+  constructor(
+    readonly run: RunView,
+    private readonly person: Person,
+    private readonly clock: HeldClock,
+    private readonly lease = run.lease,
+  ) {
+    this.zero = clock.ms;
+  }
+  event(at: number, body: EventBody): RunEvent {
+    this.clock.ms = Math.max(this.clock.ms, this.zero + at * 1000);
+    return this.pen.write(at * 1000, body);
+  }
+  send(events: readonly RunEvent[], lease = this.lease) {
+    return this.person.ask('POST', `/api/runs/${this.run.id}/events`, { lease, events });
+  }
+  async say(at: number, body: EventBody) {
+    const { status, body: reply } = await this.send([this.event(at, body)]);
+    if (status !== 201) throw new Error(JSON.stringify(reply));
+  }
+  read(at: number, value: number): Promise<void> {
+    return this.say(at, { kind: 'reading', channel: 'suit', quantity: { value, unit: inH2O } });
+  }
+  async check(at: number, stage: string, items: readonly string[]): Promise<void> {
+    await this.say(at, { kind: 'began', stage, attempt: 1 });
+    for (const item of items) await this.say(at, { kind: 'answered', item, answer: 'yes' });
+    await this.say(at, { kind: 'ended', stage, attempt: 1 });
+  }
+  async mark(at: number, mark: string): Promise<void> {
+    await this.say(at, { kind: 'marked', mark });
+  }
+  async toHold(): Promise<void> {
+    await this.check(1, 'gather', ['serial', 'flat', 'adapters']);
+    await this.check(2, 'look', ['sound', 'diaphragms', 'zip']);
+    await this.say(3, { kind: 'began', stage: 'rig-proof', attempt: 1 });
+    await this.mark(4, 'blank');
+    await this.read(5, 5.5);
+    await this.mark(6, 'rig-pressure');
+    await this.mark(26, 'rig-settle');
+    await this.read(27, 5.5);
+    await this.mark(28, 'start');
+    await this.read(88, 5.5);
+    await this.say(89, { kind: 'ended', stage: 'rig-proof', attempt: 1 });
+    await this.say(90, { kind: 'began', stage: 'inflate', attempt: 1 });
+    await this.mark(91, 'connect');
+    await this.read(120, 5.5);
+    await this.mark(121, 'fill');
+    await this.mark(181, 'settle');
+    await this.read(190, 4.02);
+    await this.mark(191, 'trim');
+    await this.mark(192, 'start');
+  }
+  async through(end: number): Promise<void> {
+    await this.toHold();
+    await this.read(432, end);
+    await this.say(433, { kind: 'ended', stage: 'inflate', attempt: 1 });
+    await this.check(434, 'aftercare', ['let-down-safe', 'plugs-out', 'zip-open', 'diaphragms-back', 'covers', 'stored']);
+    await this.say(440, { kind: 'sealed' });
+  }
+}
