@@ -1,7 +1,7 @@
 import { assetClasses, occasionKinds, useTriggers, type CalibrationPoint, type OccasionKind, type Readiness, type UseTrigger } from '@grellin/core';
 import { array, bool, mixed, object, string, type InferType } from 'yup';
 import { intervalOrNull } from './api';
-import { date, id, optionalRecordOf, uuid, whole, words } from './primitives';
+import { date, id, optionalRecordOf, recordOf, uuid, whole, words } from './primitives';
 import { quantitySchema } from './quantity';
 import { attributeValue } from './runEvent';
 
@@ -184,7 +184,7 @@ export const zeroCheckSchema = object({ shows: quantitySchema, note: words(200).
 export const importSchema = object({
   csv: string().required().max(40_000_000, 'long'),
   /** Column of the file by field of the register. */
-  columns: object().required(),
+  columns: recordOf(words(200)),
   /** False for a dry run: nothing is written. */
   write: bool().required(),
 })

@@ -17,6 +17,7 @@ import { guard } from './guard';
 import { Devices } from './instrument/devices';
 import { instrumentRoutes } from './instrument/routes';
 import { leakRoutes } from './leak/routes';
+import { calendarRoutes } from './calendar/routes';
 import { changeRoutes } from './change/routes';
 import { kitRoutes } from './kit/routes';
 import { personRoutes } from './person/routes';
@@ -29,6 +30,7 @@ import { InstrumentReader } from './run/reader';
 import { runRoutes } from './run/routes';
 import { scheduleRoutes } from './schedule/routes';
 import { refreshMissing } from './standing/store';
+import { transferRoutes } from './transfer/routes';
 import { serveWeb } from './web';
 
 declare module 'fastify' {
@@ -112,6 +114,7 @@ export async function build(config: Config, now: () => Date = () => new Date()):
   app.get('/api/openapi.json', { config: { role: 'anyone' }, schema: { hide: true } }, () => app.swagger());
   accountRoutes(app, context);
   assetRoutes(app, context);
+  calendarRoutes(app, context);
   changeRoutes(app, context);
   instrumentRoutes(app, context);
   kitRoutes(app, context);
@@ -121,6 +124,7 @@ export async function build(config: Config, now: () => Date = () => new Date()):
   recordRoutes(app, context, histories);
   runRoutes(app, context, histories);
   scheduleRoutes(app, context);
+  transferRoutes(app, context);
   if (config.webFolder !== null) await serveWeb(app, config.webFolder);
 
   app.addHook('onReady', async () => {

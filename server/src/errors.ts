@@ -58,6 +58,12 @@ export const errorCodes = {
   'authorisation.reader': 409,
   'authorisation.unknown': 404,
   'account.unknown': 404,
+  'calendar.unknown': 404,
+  'labels.assets': 400,
+  'import.csv': 400,
+  'import.column': 400,
+  'import.unmatched': 400,
+  'import.long': 413,
   'account.exists': 409,
   'server.fault': 500,
 } as const;

@@ -17,6 +17,8 @@ export interface Practice {
   /** A stage whose hold is broken off half-way, with this reason. */
   readonly breakOff?: { readonly stage: string; readonly reason: string };
   readonly seed: number;
+  /** How far the fault's leak has grown, 0 to 1; as it is seeded where nothing is said. */
+  readonly grown?: number;
   /** Answers other than yes. */
   readonly answers?: Readonly<Record<string, { readonly answer: 'no' | 'notApplicable'; readonly reason: string }>>;
   /** Name of an event: its place in the run. */
@@ -51,7 +53,7 @@ class Hand {
   constructor(private readonly p: Practice) {
     const rig = rigById(p.rig);
     if (!rig) throw new RangeError(`there is no rig ${p.rig}`);
-    this.logger = rig.logger(p.fault, p.sensors, p.seed);
+    this.logger = rig.logger(p.fault, p.sensors, p.seed, p.grown);
     this.everyMs = rig.everyMs;
   }
 

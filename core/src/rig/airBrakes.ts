@@ -149,14 +149,19 @@ export const airBrakeRig: Rig<BrakeState> = {
     { act: 'close line', label: 'Couple the line again' },
   ],
   faults: Object.keys(faults),
-  make: (fault, ambientK = 293.15) => {
+  make: (fault, ambientK = 293.15, grown = 1) => {
     const set = faults[fault];
     if (!set) throw new RangeError(`the air-brake rig has no fault ${fault}`);
     const tank = { mol: ((P0 + START * PSI) * TANK) / (R * ambientK), temperature: ambientK };
     const chambers = mol(CHAMBERS, ambientK);
     return {
-      primary: { tank, chambers, tankLeak: set.tank, appliedLeak: set.applied },
-      secondary: { tank, chambers, tankLeak: set.tank2, appliedLeak: set.applied2 },
+      primary: { tank, chambers, tankLeak: sound.tank + (set.tank - sound.tank) * grown, appliedLeak: sound.applied + (set.applied - sound.applied) * grown },
+      secondary: {
+        tank,
+        chambers,
+        tankLeak: sound.tank2 + (set.tank2 - sound.tank2) * grown,
+        appliedLeak: sound.applied2 + (set.applied2 - sound.applied2) * grown,
+      },
       wallK: ambientK,
       engine: false,
       loading: false,

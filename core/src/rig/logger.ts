@@ -22,7 +22,7 @@ export interface AnyRig {
   /** Time between a logger's lines, ms. */
   readonly everyMs: number;
   /** A logger joined to a cold rig. */
-  readonly logger: (fault: string, sensors: Sensors, seed: number) => Logger;
+  readonly logger: (fault: string, sensors: Sensors, seed: number, grown?: number) => Logger;
 }
 
 /** One line of a logger: every input at one time of its own clock. */
@@ -88,7 +88,7 @@ function anyRig<S>(rig: Rig<S>): AnyRig {
     actions: rig.actions,
     faults: rig.faults,
     everyMs: rig.everyMs ?? LINE_MS,
-    logger: (fault, sensors, seed) => loggerOn(rig, rig.make(fault), sensors, { state: seed >>> 0 }, 0),
+    logger: (fault, sensors, seed, grown) => loggerOn(rig, rig.make(fault, undefined, grown), sensors, { state: seed >>> 0 }, 0),
   };
 }
 

@@ -16,8 +16,11 @@ export interface Rig<S> {
   readonly actions: readonly { readonly act: string; readonly label: string; readonly aims?: true }[];
   /** Seeded faults by name. The person running does not see which one is set. */
   readonly faults: readonly string[];
-  /** A cold rig with a fault from `faults`. */
-  readonly make: (fault: string, ambientK?: number) => S;
+  /**
+   * A cold rig with a fault from `faults`.
+   * @param grown how far its leak has grown, 0 (sound) to 1 (as it is seeded); a rig whose faults do not grow takes no notice
+   */
+  readonly make: (fault: string, ambientK?: number, grown?: number) => S;
   /** One step of time. */
   readonly step: (state: S, dtS: number) => S;
   readonly act: (state: S, action: RigAction) => S;

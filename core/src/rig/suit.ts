@@ -31,13 +31,15 @@ const LET_DOWN_M3S = 0.0001; // slowly, or the gas cools and comes back up
 const TRIM_UP_M3S = 0.0004;
 const TAP_PA = 150; // the hand begins to throttle this far from its aim
 
+const SOUND_LEAK = 5e-10;
+
 /** Conductances: with about 0.34 m³ of effective volume, 1e-9 loses some 9 % in six minutes. */
 const faults: Readonly<Record<string, { leak: number; kitLeak: number; driftKPerS: number }>> = {
-  none: { leak: 5e-10, kitLeak: 1e-14, driftKPerS: 0 },
+  none: { leak: SOUND_LEAK, kitLeak: 1e-14, driftKPerS: 0 },
   'zip end': { leak: 6e-9, kitLeak: 1e-14, driftKPerS: 0 },
   'valve seat': { leak: 9e-9, kitLeak: 1e-14, driftKPerS: 0 },
-  'kit joint': { leak: 5e-10, kitLeak: 1.2e-11, driftKPerS: 0 },
-  'sun on the suit': { leak: 5e-10, kitLeak: 1e-14, driftKPerS: 0.004 },
+  'kit joint': { leak: SOUND_LEAK, kitLeak: 1.2e-11, driftKPerS: 0 },
+  'sun on the suit': { leak: SOUND_LEAK, kitLeak: 1e-14, driftKPerS: 0.004 },
 };
 
 function suitPressure(s: SuitState): number {
@@ -114,11 +116,20 @@ export const suitRig: Rig<SuitState> = {
     { act: 'shut', label: 'Shut the tap' },
   ],
   faults: Object.keys(faults),
-  make: (fault, ambientK = 293.15) => {
+  make: (fault, ambientK = 293.15, grown = 1) => {
     const set = faults[fault];
     if (!set) throw new RangeError(`the suit rig has no fault ${fault}`);
     const kit = { mol: mol(KIT_VOLUME, ambientK), temperature: ambientK };
-    return { suit: { mol: mol(SLACK, ambientK), temperature: ambientK }, kit, creep: 0, wallK: ambientK, ...set, blanked: false, tap: { kind: 'shut' } };
+    return {
+      suit: { mol: mol(SLACK, ambientK), temperature: ambientK },
+      kit,
+      creep: 0,
+      wallK: ambientK,
+      ...set,
+      leak: SOUND_LEAK + (set.leak - SOUND_LEAK) * grown,
+      blanked: false,
+      tap: { kind: 'shut' },
+    };
   },
   step,
   act: (s, { act, to = 0 }) => {

@@ -119,9 +119,11 @@ export function vesselRig(spec: VesselSpec): Rig<VesselState> {
       ...(spec.second === undefined ? [] : [{ act: 'isolate', label: 'Shut the inside valve' }]),
     ],
     faults: Object.keys(spec.faults),
-    make: (fault, ambientK = 293.15) => {
-      const set = spec.faults[fault];
-      if (!set) throw new RangeError(`the rig ${spec.id} has no fault ${fault}`);
+    make: (fault, ambientK = 293.15, grown = 1) => {
+      const seeded = spec.faults[fault];
+      if (!seeded) throw new RangeError(`the rig ${spec.id} has no fault ${fault}`);
+      const sound = spec.faults['none']?.leak ?? 0;
+      const set: VesselFault = grown === 1 || seeded.leak === undefined ? seeded : { ...seeded, leak: sound + (seeded.leak - sound) * grown };
       const air = (m3: number): Gas => ({ mol: mol(m3, ambientK), temperature: ambientK });
       return {
         gas: air(spec.volume),

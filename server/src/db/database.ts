@@ -7,6 +7,11 @@ export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
 /** A database or a transaction on it. */
 export type Queries = Database | Transaction;
 
+/** What a piece of work can be done on as a whole: a database, or a transaction that has begun. */
+export interface Transactional {
+  readonly transaction: <T>(work: (tx: Transaction) => Promise<T>) => Promise<T>;
+}
+
 export interface Connection {
   readonly db: Database;
   readonly pool: pg.Pool;

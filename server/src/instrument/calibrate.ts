@@ -4,7 +4,7 @@ import { and, desc, eq, gte, inArray, lt, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { account } from '../account/table';
 import { asset } from '../asset/table';
-import type { Database, Queries, Transaction } from '../db/database';
+import type { Queries, Transaction, Transactional } from '../db/database';
 import { Coded } from '../errors';
 import { publishedById } from '../procedure/store';
 import { record } from '../record/table';
@@ -85,7 +85,7 @@ async function recallSince(
  * @throws Coded for a day to come, a due date that is not after it, or points in a unit that the instrument does not measure
  */
 export function calibrate(
-  db: Database,
+  db: Transactional,
   id: string,
   given: NewCalibration,
   by: string,

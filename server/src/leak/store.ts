@@ -3,7 +3,7 @@ import type { Plan, RunResult, RunState } from '@grellin/core';
 import { and, asc, eq, isNull, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { account } from '../account/table';
-import type { Queries, Transaction } from '../db/database';
+import type { Queries, Transaction, Transactional } from '../db/database';
 import { Coded } from '../errors';
 import { run } from '../run/table';
 import { leak } from './table';
@@ -27,12 +27,7 @@ export async function leaksOf(db: Queries, assetId: string): Promise<readonly Le
 }
 
 /** Marks a leak that was found after a run had failed. */
-export function markLeak(
-  db: { transaction: <T>(work: (tx: Transaction) => Promise<T>) => Promise<T> },
-  given: NewLeak,
-  by: string,
-  now: Date,
-): Promise<string> {
+export function markLeak(db: Transactional, given: NewLeak, by: string, now: Date): Promise<string> {
   return db.transaction(async (tx) => {
     const [failed] = await tx.select().from(run).where(eq(run.id, given.run));
     if (!failed) throw new Coded('run.unknown', 'There is no such run.');

@@ -1,4 +1,4 @@
-import { assetClass, type Attributes, type Quantity } from '@grellin/core';
+import { assetClass, type Attributes, type Quantity, type UseTrigger } from '@grellin/core';
 import { setupFor } from '@grellin/core/practice';
 
 /**
@@ -12,6 +12,7 @@ export interface DemoOwed {
   readonly interval: string;
   readonly counting: 'rolling' | 'anchored';
   readonly dueInDays: number;
+  readonly triggers?: readonly UseTrigger[];
 }
 
 export interface DemoAsset {
@@ -95,14 +96,16 @@ function practised(tag: string, serial: string, kind: string, title: string, pla
   return { tag, serial, class: kind, title, place, attributes, owes, also };
 }
 
+const two = (n: number): string => String(n).padStart(2, '0');
+
 const air = (n: number, dueInDays: number): DemoAsset =>
   practised(
-    `BA-0${n}`,
+    `BA-${two(n)}`,
     `SB-${6100 + n * 7}`,
     'breathing-set',
     'Breathing set, 300 bar',
     'Fire store',
-    owed('ba.user-check', 'quarter', 'P1M', dueInDays),
+    { ...owed('ba.user-check', 'quarter', 'P1M', dueInDays), triggers: ['beforeUse', 'afterUse'] },
     owed('ba.soap-survey', 'general', 'P3M', dueInDays + 20),
     owed('ba.high-pressure', 'bar-10', 'P1Y', dueInDays + 90),
   );
@@ -149,10 +152,32 @@ export const others: readonly DemoAsset[] = [
   practised('SS-02', 'SG-2', 'sealed-store', 'Grain store 2', 'Grain hall', owed('store.half-life', 'new', 'P1Y', -2)),
 ];
 
+/** Numbers of a row of like items, and a due date for each that is spread over the interval. */
+const spread = (from: number, to: number, days: number): readonly { readonly n: number; readonly due: number }[] =>
+  Array.from({ length: to - from + 1 }, (_, i) => ({ n: from + i, due: 16 + ((i * 61 + from * 7) % (days - 16)) }));
+
+/** What makes a station of it: the rest of the rows, each owing what its first one does. */
+export const rest: readonly DemoAsset[] = [
+  ...spread(13, 16, 360).map(({ n, due }) => suit(n, n % 2 === 0 ? 'medium' : 'large', 'Gas store', 'ASTM F1052', 'in-h2o-4', due)),
+  ...spread(5, 12, 30).map(({ n, due }) => air(n, due)),
+  ...spread(3, 16, 180).map(({ n, due }) => practised(`FP-${two(n)}`, `SB-${7010 + n * 13}`, 'face-piece', `Face-piece, ${n % 3 === 0 ? 'large' : 'medium'}`, 'Fire store', owed('ba.facepiece', 'mbar-10', 'P6M', due))),
+  ...spread(3, 8, 180).map(({ n, due }) => practised(`DS-${two(n)}`, `SD-${305 + n * 6}`, 'dry-suit', `Dry suit, ${n % 2 === 0 ? 'tender' : 'diver'}`, 'Dive shed', owed('drysuit.survey', 'general', 'P6M', due))),
+  practised('AM-02', 'SC-13', 'anaesthetic-machine', 'Anaesthetic machine, one vaporiser', 'Clinic', owed('anaes.machine', 'general', 'P1W', 5)),
+  ...spread(5, 7, 30).map(({ n, due }) => practised(`AC-${two(n)}`, `SC-2${n}`, 'breathing-circuit', 'Circle, adult, spare', 'Clinic', owed('anaes.circle', 'human', 'P1M', due))),
+  ...spread(3, 30, 1700).map(({ n, due }) => practised(`CY-${two(n)}`, `SY-${88041 + n * 16}`, 'cylinder', 'Cylinder 12 L, 200 bar, steel', n % 2 === 0 ? 'Gas store' : 'Fire store', owed('cyl.visual', 'us-metal', 'P1Y', due % 350))),
+  ...spread(2, 8, 900).map(({ n, due }) => practised(`TK-${two(n)}`, `ST-10${two(n)}`, 'ibc', 'Transport tank 1000 L', 'Fuel farm', owed('tank.ibc', 'un', 'P30M', due))),
+  ...spread(2, 3, 360).map(({ n, due }) => practised(`FT-${two(n)}`, `ST-20${two(n)}`, 'storage-tank', 'Aviation fuel tank', 'Fuel farm', owed('tank.vapour-10', 'in-use', 'P1Y', due))),
+  practised('CT-02', 'ST-3002', 'cargo-tank', 'Bowser tank, second compartment', 'Fuel farm', owed('tank.cargo', 'annual', 'P1Y', 77)),
+  ...spread(2, 6, 1000).map(({ n, due }) => practised(`PV-${two(n)}`, `SV-4${two(n)}`, 'vent-valve', 'Pressure-vacuum vent valve', 'Fuel farm', owed('valve.vent', 'in-order', 'P3Y', due))),
+  ...spread(2, 8, 1700).map(({ n, due }) => practised(`RV-${two(n)}`, `SV-5${two(n)}`, 'relief-valve', 'Relief valve, 100 psi', n % 2 === 0 ? 'Gas store' : 'Boiler house', owed('valve.relief', 'asme', 'P5Y', due))),
+  ...spread(3, 8, 360).map(({ n, due }) => practised(`SS-${two(n)}`, `SG-${n}`, 'sealed-store', n % 2 === 0 ? `Grain store ${n}` : `Seed store ${n}`, 'Grain hall', owed('store.half-life', 'new', 'P1Y', due))),
+]; // prettier-ignore
+
 /** Trailers owe nothing by themselves: they are tested with what pulls them. */
 export const trailers: readonly Omit<DemoAsset, 'owes'>[] = [
   { tag: 'TL-01', serial: 'SV-TL01-88', class: 'trailer', title: 'Sledge trailer', place: 'Vehicle hall', attributes: { reservoir: litres(30) } },
   { tag: 'TL-02', serial: 'SV-TL02-88', class: 'trailer', title: 'Tank trailer', place: 'Fuel farm', attributes: { reservoir: litres(45) } },
+  { tag: 'TL-04', serial: 'SV-TL04-93', class: 'trailer', title: 'Hut on runners', place: 'Vehicle hall', attributes: { reservoir: litres(30) } },
   { tag: 'TL-03', serial: 'SV-TL03-91', class: 'trailer', title: 'Flat trailer', place: 'Vehicle hall', attributes: { reservoir: litres(30) } },
 ];
 
@@ -272,31 +297,51 @@ export const benchTitles: Readonly<Record<string, string>> = {
   PA: 'Practice article',
 };
 
-/** Runs of the past, each carried out on a rig with the fault that the item had. */
-export const past: readonly {
+/** A run of the past that is not as every other: what the item had, or which gauge it was read with. */
+export interface PastStory {
   readonly tag: string;
   readonly daysAgo: number;
   readonly fault: string;
+  /** How far its leak had grown. */
+  readonly grown?: number;
   readonly no?: { readonly item: string; readonly reason: string };
-}[] = [
-  { tag: 'GS-03', daysAgo: 400, fault: 'none' },
-  { tag: 'GS-07', daysAgo: 358, fault: 'none' },
-  { tag: 'GS-02', daysAgo: 353, fault: 'none' },
-  { tag: 'GS-10', daysAgo: 140, fault: 'none' },
-  { tag: 'GS-12', daysAgo: 64, fault: 'none' },
-  { tag: 'BU-01', daysAgo: 33, fault: 'none' },
+  /** The device it was read with, where it was not the first of its kind. */
+  readonly device?: string;
+}
+
+/** Runs of the past with a story, each carried out on a rig with the fault that the item had then. */
+export const past: readonly PastStory[] = [
+  // A zip that wears: a little more is lost every time.
+  ...[0, 0.04, 0.08, 0.12, 0.16, 0.2].map((grown, i) => ({ tag: 'GS-10', daysAgo: 1000 - i * 172, fault: 'zip end', grown })),
+  // Chambers that age.
+  ...[0, 0.08, 0.16, 0.23, 0.31].map((grown, i) => ({ tag: 'TR-04', daysAgo: 720 - i * 172, fault: 'chamber diaphragm', grown })),
+  // A store whose hatch seal hardens.
+  ...[0, 0.05, 0.1, 0.15].map((grown, i) => ({ tag: 'SS-01', daysAgo: 1000 - i * 215, fault: 'hatch seal', grown })),
+  // A leak that was found, mended and proved.
   { tag: 'GS-05', daysAgo: 20, fault: 'valve seat' },
-  { tag: 'TR-04', daysAgo: 14, fault: 'none' },
   { tag: 'GS-05', daysAgo: 12, fault: 'none' },
-  { tag: 'TR-01', daysAgo: 10, fault: 'none' },
-  { tag: 'TR-06', daysAgo: 8, fault: 'none' },
-  { tag: 'FA-02', daysAgo: 3, fault: 'none' },
+  // Read with the logger that was then found out of tolerance.
+  { tag: 'GS-13', daysAgo: 60, fault: 'zip end', grown: 0.2, device: 'PL-04' },
+  { tag: 'GS-14', daysAgo: 52, fault: 'none', device: 'PL-04' },
+  // In quarantine, or not yet told.
   { tag: 'GS-06', daysAgo: 5, fault: 'kit joint' },
-  { tag: 'FA-01', daysAgo: 6, fault: 'none' },
   { tag: 'GS-04', daysAgo: 3, fault: 'zip end' },
   { tag: 'GS-11', daysAgo: 2, fault: 'none', no: { item: 'sound', reason: 'crack at the visor’s lower edge' } },
   { tag: 'TR-03', daysAgo: 1, fault: 'chamber diaphragm' },
 ];
+
+/** The runs that every item has behind it are as many as this, and no older than three years. */
+export const HISTORY = { runs: 3, days: 1095 } as const;
+
+/** A kit, how many of a class it must have ready, and what it holds. */
+export const kits: readonly { readonly name: string; readonly needs: readonly { readonly class: string; readonly minimum: number }[]; readonly tags: readonly string[] }[] = [
+  { name: 'Entry team', needs: [{ class: 'breathing-set', minimum: 4 }, { class: 'face-piece', minimum: 4 }], tags: ['BA-01', 'BA-02', 'BA-03', 'BA-04', 'FP-03', 'FP-04', 'FP-05', 'FP-06'] },
+  { name: 'Spill response', needs: [{ class: 'gas-tight-suit', minimum: 3 }], tags: ['GS-12', 'GS-10', 'GS-15', 'GS-16'] },
+  { name: 'Under-ice dive', needs: [{ class: 'dry-suit', minimum: 2 }], tags: ['DS-03', 'DS-04', 'DS-05'] },
+]; // prettier-ignore
+
+/** Used since its check: it owes one before it goes out again. */
+export const usedYesterday: readonly string[] = ['BA-04'];
 
 /** The demo's people; their passwords are printed by the start command, and so work on loopback only. */
 export const people = [

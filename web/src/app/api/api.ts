@@ -1,30 +1,44 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type {
+  AssetChange,
   AssetRow,
+  AssetView,
+  Authorisation,
+  BulkChange,
+  Deferral,
   InstrumentRow,
-  LeakRow,
+  InstrumentView,
+  KitRow,
   Me,
+  NewAsset,
+  NewCalibration,
+  NewKit,
   NewLeak,
+  NewObligation,
+  NewOccasion,
   NewRun,
-  ObligationRow,
+  OutsideCertificate,
+  PersonRow,
   Problem,
   RecordRow,
   RecordView,
+  RegisterPage,
+  RegisterQuery,
   RigCommand,
   RunRow,
   RunView,
+  SavedView,
+  SavedViewRow,
   Scene,
   TodayView,
 } from '@grellin/contract';
-import type { Procedure, RunEvent } from '@grellin/core';
+import type { Procedure, Quantity, RunEvent } from '@grellin/core';
 import type { Observable } from 'rxjs';
 
-export interface AssetPageView extends AssetRow {
-  readonly obligations: readonly ObligationRow[];
-  readonly instruments: readonly InstrumentRow[];
-  readonly records: readonly RecordRow[];
-  readonly leaks: readonly LeakRow[];
+/** What was done can be taken back under this id. */
+export interface Changed {
+  readonly change: string;
 }
 
 export interface PublishedView {
@@ -59,11 +73,87 @@ export class Api {
   today(): Observable<TodayView> {
     return this.http.get<TodayView>('/api/today');
   }
-  assets(): Observable<readonly AssetRow[]> {
-    return this.http.get<AssetRow[]>('/api/assets');
+  assets(query: RegisterQuery = {}): Observable<RegisterPage> {
+    const params = Object.fromEntries(Object.entries(query).filter((e): e is [string, string] => typeof e[1] === 'string' && e[1] !== ''));
+    return this.http.get<RegisterPage>('/api/assets', { params });
   }
-  asset(id: string): Observable<AssetPageView> {
-    return this.http.get<AssetPageView>(`/api/assets/${id}`);
+  places(): Observable<readonly string[]> {
+    return this.http.get<string[]>('/api/places');
+  }
+  asset(id: string): Observable<AssetView> {
+    return this.http.get<AssetView>(`/api/assets/${id}`);
+  }
+  addAsset(asset: NewAsset): Observable<AssetRow & Changed> {
+    return this.http.post<AssetRow & Changed>('/api/assets', asset);
+  }
+  changeAsset(id: string, change: AssetChange): Observable<AssetRow & Changed> {
+    return this.http.patch<AssetRow & Changed>(`/api/assets/${id}`, change);
+  }
+  changeMany(change: BulkChange): Observable<Changed> {
+    return this.http.post<Changed>('/api/assets/bulk', change);
+  }
+  undo(change: string): Observable<{ readonly what: string }> {
+    return this.http.post<{ what: string }>(`/api/changes/${change}/undo`, {});
+  }
+  noteOccasion(occasion: NewOccasion): Observable<{ readonly noted: number }> {
+    return this.http.post<{ noted: number }>('/api/occasions', occasion);
+  }
+  views(): Observable<readonly SavedViewRow[]> {
+    return this.http.get<SavedViewRow[]>('/api/views');
+  }
+  keepView(view: SavedView): Observable<SavedViewRow> {
+    return this.http.post<SavedViewRow>('/api/views', view);
+  }
+  dropView(id: string): Observable<unknown> {
+    return this.http.delete(`/api/views/${id}`);
+  }
+  oweUsual(asset: string): Observable<{ readonly change: string | null; readonly added: number }> {
+    return this.http.post<{ change: string | null; added: number }>(`/api/assets/${asset}/usual`, {});
+  }
+  owe(obligation: NewObligation): Observable<Changed> {
+    return this.http.post<Changed>('/api/obligations', obligation);
+  }
+  dropObligation(id: string): Observable<Changed> {
+    return this.http.delete<Changed>(`/api/obligations/${id}`);
+  }
+  defer(id: string, deferral: Deferral): Observable<Changed> {
+    return this.http.post<Changed>(`/api/obligations/${id}/deferral`, deferral);
+  }
+  bringForward(id: string, to: string): Observable<Changed> {
+    return this.http.post<Changed>(`/api/obligations/${id}/proposal`, { to });
+  }
+  settleOutside(id: string, certificate: OutsideCertificate): Observable<{ readonly due: string | null }> {
+    return this.http.post<{ due: string | null }>(`/api/obligations/${id}/outside`, certificate);
+  }
+  kits(): Observable<readonly KitRow[]> {
+    return this.http.get<KitRow[]>('/api/kits');
+  }
+  addKit(kit: NewKit): Observable<Changed> {
+    return this.http.post<Changed>('/api/kits', kit);
+  }
+  changeKit(id: string, kit: NewKit): Observable<unknown> {
+    return this.http.put(`/api/kits/${id}`, kit);
+  }
+  dropKit(id: string): Observable<Changed> {
+    return this.http.delete<Changed>(`/api/kits/${id}`);
+  }
+  people(): Observable<readonly PersonRow[]> {
+    return this.http.get<PersonRow[]>('/api/people');
+  }
+  authorise(given: Authorisation): Observable<unknown> {
+    return this.http.post('/api/authorisations', given);
+  }
+  withdraw(id: string): Observable<unknown> {
+    return this.http.delete(`/api/authorisations/${id}`);
+  }
+  instrument(id: string): Observable<InstrumentView> {
+    return this.http.get<InstrumentView>(`/api/instruments/${id}`);
+  }
+  calibrate(id: string, given: NewCalibration): Observable<{ readonly outOfTolerance: boolean; readonly recalled: number; readonly changed: number }> {
+    return this.http.post<{ outOfTolerance: boolean; recalled: number; changed: number }>(`/api/instruments/${id}/calibrations`, given);
+  }
+  checkZero(id: string, shows: Quantity): Observable<{ readonly within: boolean }> {
+    return this.http.post<{ within: boolean }>(`/api/instruments/${id}/zero`, { shows });
   }
   instruments(): Observable<readonly InstrumentRow[]> {
     return this.http.get<InstrumentRow[]>('/api/instruments');

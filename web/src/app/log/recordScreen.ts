@@ -3,7 +3,8 @@ import { RouterLink } from '@angular/router';
 import { procedureById, verdictSentence } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
-import { Api, type AssetPageView } from '../api/api';
+import type { AssetView } from '@grellin/contract';
+import { Api } from '../api/api';
 import { LeakMap } from '../leak/leakMap';
 import { FindingCard } from '../mark/findingCard';
 import { Seal } from '../mark/seal';
@@ -28,7 +29,7 @@ export class RecordScreen {
   protected readonly condemned = computed(() => this.record()?.findings.some((f) => f.reasons.some((r) => r.code === 'condemned')) ?? false);
   protected readonly mayMark = computed(() => this.store.selectSignal(accountFeature.selectMe)()?.role !== 'reader');
   /** The item, with the leaks marked on it; fetched where the record blocks it. */
-  protected readonly item = signal<AssetPageView | null>(null);
+  protected readonly item = signal<AssetView | null>(null);
   protected readonly sentence = computed(() => {
     const r = this.record();
     return r ? verdictSentence(r.tag, r.verdict, r.word) : '';

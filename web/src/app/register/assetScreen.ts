@@ -1,18 +1,25 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { assetClass, showQuantity, type AttributeValue } from '@grellin/core';
+import type { AssetChange } from '@grellin/contract';
+import { assetClass, daysBetween, occasionKinds, showQuantity, type AttributeValue } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
+import { Api } from '../api/api';
 import { LeakMap } from '../leak/leakMap';
 import { Allowance } from '../mark/allowance';
 import { Seal, type SealKind } from '../mark/seal';
+import { Undo } from '../shell/undo';
+import { History } from './history';
+import { Owes } from './owes';
+import { readinessHeading } from './readinessWords';
 import { AssetPageActions, registerFeature } from './registerStore';
 import { StartForm } from './startForm';
 
 /** One item: who it is, what it owes, whether it may be used, its records, and the way to its next check. */
 @Component({
   selector: 'gr-asset-screen',
-  imports: [RouterLink, Seal, Allowance, LeakMap, StartForm],
+  imports: [FormsModule, RouterLink, Seal, Allowance, LeakMap, StartForm, History, Owes],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './assetScreen.html',
   styleUrl: './assetScreen.css',
@@ -32,15 +39,7 @@ export class AssetScreen {
   });
   protected readonly stateWords = computed(() => {
     const asset = this.page()?.asset;
-    if (!asset) return '';
-    return {
-      blocked: 'Not to be used',
-      overdue: 'Check is late',
-      checkFirst: 'Check before use',
-      due: 'Check falls due',
-      ready: 'Ready',
-      neverTested: 'Never tested',
-    }[asset.readiness];
+    return asset ? `${readinessHeading[asset.readiness]}${asset.archived ? '; put away' : ''}` : '';
   });
   protected readonly attributes = computed(() => {
     const asset = this.page()?.asset;
@@ -53,6 +52,27 @@ export class AssetScreen {
       false,
   );
 
+  protected readonly today = new Date().toISOString().slice(0, 10);
+  protected readonly officer = computed(() => this.store.selectSignal(accountFeature.selectMe)()?.role === 'officer');
+  protected readonly editing = signal(false);
+  protected readonly typed = signal<Readonly<Record<string, string>>>({});
+  protected readonly facts = [
+    { id: 'serial', title: 'Serial' },
+    { id: 'title', title: 'What it is' },
+    { id: 'place', title: 'Place' },
+    { id: 'madeOn', title: 'Made on' },
+    { id: 'life', title: 'Life' },
+  ];
+  protected readonly occasions = [
+    { id: 'received', title: 'came in' },
+    { id: 'used', title: 'was used' },
+    { id: 'repaired', title: 'was repaired' },
+    { id: 'delivered', title: 'was filled by a delivery' },
+    { id: 'fumigated', title: 'was fumigated' },
+  ];
+  private readonly api = inject(Api);
+  private readonly undo = inject(Undo);
+
   constructor() {
     effect(() => this.store.dispatch(AssetPageActions.opened({ id: this.id() })));
   }
@@ -63,11 +83,58 @@ export class AssetScreen {
     return typeof value === 'string' ? value : showQuantity(value);
   }
 
-  protected procedureTitle(id: string): string {
-    return this.page()?.procedures.find((p) => p.document.id === id)?.document.title ?? id;
+  protected again(): void {
+    this.store.dispatch(AssetPageActions.opened({ id: this.id() }));
   }
 
-  protected every(interval: string): string {
-    return { P1Y: 'every year', P1M: 'every month', P1W: 'every week' }[interval] ?? `every ${interval}`;
+  /** How old it is, in whole years. */
+  protected age(madeOn: string): string {
+    const years = Math.floor(daysBetween(madeOn.length === 7 ? `${madeOn}-01` : madeOn, this.today) / 365.25);
+    return years < 1 ? '' : `, ${String(years)} ${years === 1 ? 'year' : 'years'} old`;
+  }
+
+  protected note(kind: string): void {
+    const found = occasionKinds.find((k) => k === kind);
+    if (!found) return;
+    this.api.noteOccasion({ assets: [this.id()], kind: found }).subscribe({
+      next: () => {
+        this.undo.done(null, 'Noted', () => undefined);
+        this.again();
+      },
+      error: (e: unknown) => this.undo.refused(e),
+    });
+  }
+
+  protected say(id: string, text: string): void {
+    this.typed.update((t) => ({ ...t, [id]: text }));
+  }
+
+  protected edit(): void {
+    const asset = this.page()?.asset;
+    if (asset) this.typed.set({ serial: asset.serial, title: asset.title, place: asset.place, madeOn: asset.madeOn ?? '', life: asset.life ?? '' });
+    this.editing.update((e) => !e);
+  }
+
+  private change(change: Omit<AssetChange, 'revision'>, words: string): void {
+    const asset = this.page()?.asset;
+    if (!asset) return;
+    this.api.changeAsset(asset.id, { revision: asset.revision, ...change }).subscribe({
+      next: (done) => {
+        this.editing.set(false);
+        this.undo.done(done.change, words, () => this.again());
+        this.again();
+      },
+      error: (e: unknown) => this.undo.refused(e),
+    });
+  }
+
+  protected save(): void {
+    const { serial = '', title = '', place = '', madeOn = '', life = '' } = this.typed();
+    this.change({ serial, title, place, madeOn: madeOn || null, life: life || null }, `${this.page()?.asset.tag ?? ''} changed`);
+  }
+
+  protected putAway(): void {
+    const asset = this.page()?.asset;
+    if (asset) this.change({ archived: !asset.archived }, `${asset.tag} ${asset.archived ? 'taken back into use' : 'put away'}`);
   }
 }

@@ -35,6 +35,11 @@ function page(kind: string, attributes: Attributes, instruments: readonly Instru
     place: 'p',
     practice: true,
     attributes,
+    madeOn: null,
+    life: null,
+    lifeEnds: null,
+    archived: false,
+    revision: 1,
     readiness: 'ready' as const,
     why: '',
     due: null,
@@ -43,6 +48,9 @@ function page(kind: string, attributes: Attributes, instruments: readonly Instru
     instruments: [],
     records: [],
     leaks: [],
+    series: [],
+    occasions: [],
+    kits: [],
   };
   return { asset, instruments, procedures: catalogue.map((document) => ({ digest: 'd', document })), assets: [] };
 }

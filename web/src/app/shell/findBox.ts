@@ -1,7 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, DOCUMENT, ElementRef, inject, signal, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, DOCUMENT, ElementRef, inject, signal, viewChild } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import type { AssetRow } from '@grellin/contract';
+import { catchError, debounceTime, map, of, Subject, switchMap } from 'rxjs';
 import { Api } from '../api/api';
+
+/** A person types faster than a server should be asked. */
+const SETTLE_MS = 120;
 
 /** Jumps to an asset by tag, serial or place. `/` puts the cursor here. */
 @Component({
@@ -20,7 +25,6 @@ import { Api } from '../api/api';
         [attr.aria-expanded]="found().length > 0"
         [attr.aria-activedescendant]="found().length > 0 ? 'found-' + at() : null"
         [value]="text()"
-        (focus)="fetch()"
         (input)="typed(box.value)"
         (keydown)="key($event)"
         (blur)="leave()"
@@ -97,18 +101,26 @@ export class FindBox {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
-  private readonly assets = signal<readonly AssetRow[]>([]);
   protected readonly text = signal('');
   protected readonly at = signal(0);
-  protected readonly found = computed(() => {
-    const wanted = this.text().trim().toLowerCase();
-    if (wanted === '') return [];
-    return this.assets()
-      .filter((a) => [a.tag, a.serial, a.place, a.title].some((x) => x.toLowerCase().includes(wanted)))
-      .slice(0, 8);
-  });
+  protected readonly found = signal<readonly AssetRow[]>([]);
+  private readonly asked = new Subject<string>();
 
   constructor() {
+    this.asked
+      .pipe(
+        debounceTime(SETTLE_MS),
+        switchMap((q) =>
+          q === ''
+            ? of([])
+            : this.api.assets({ q, limit: '8' }).pipe(
+                map((p) => p.rows),
+                catchError(() => of([])),
+              ),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe((rows) => this.found.set(rows));
     const document = inject(DOCUMENT);
     const slash = (event: KeyboardEvent): void => {
       const target = event.target instanceof HTMLElement ? event.target : null;
@@ -120,13 +132,10 @@ export class FindBox {
     inject(DestroyRef).onDestroy(() => document.removeEventListener('keydown', slash));
   }
 
-  protected fetch(): void {
-    this.api.assets().subscribe({ next: (assets) => this.assets.set(assets), error: () => undefined });
-  }
-
   protected typed(value: string): void {
     this.text.set(value);
     this.at.set(0);
+    this.asked.next(value.trim());
   }
 
   protected key(event: KeyboardEvent): void {
@@ -148,5 +157,6 @@ export class FindBox {
 
   protected leave(): void {
     this.text.set('');
+    this.found.set([]);
   }
 }

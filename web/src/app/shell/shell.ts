@@ -4,11 +4,12 @@ import { Store } from '@ngrx/store';
 import { AccountActions, accountFeature } from '../account/accountStore';
 import { ThemeChoice } from '../theme/themeChoice';
 import { FindBox } from './findBox';
+import { UndoBar } from './undoBar';
 
 /** The rail of destinations in the order of the work, and the find box. */
 @Component({
   selector: 'gr-shell',
-  imports: [RouterOutlet, RouterLink, RouterLinkActive, FindBox],
+  imports: [RouterOutlet, RouterLink, RouterLinkActive, FindBox, UndoBar],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './shell.html',
   styleUrl: './shell.css',
@@ -21,6 +22,9 @@ export class Shell {
     { path: '/today', name: 'Today' },
     { path: '/bench', name: 'Bench' },
     { path: '/register', name: 'Register' },
+    { path: '/plan', name: 'Plan' },
+    { path: '/instruments', name: 'Instruments' },
+    { path: '/people', name: 'People' },
     { path: '/log', name: 'Log' },
     { path: '/calculator', name: 'Calculator' },
   ];

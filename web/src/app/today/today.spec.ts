@@ -15,6 +15,11 @@ const asset = (tag: string, more: Partial<AssetRow>): AssetRow => ({
   place: 'Fire store',
   practice: true,
   attributes: {},
+  madeOn: null,
+  life: null,
+  lifeEnds: null,
+  archived: false,
+  revision: 1,
   readiness: 'due',
   why: 'due tomorrow',
   due: '2026-11-26',
@@ -23,19 +28,31 @@ const asset = (tag: string, more: Partial<AssetRow>): AssetRow => ({
 });
 const view: TodayView = {
   date: '2026-11-25',
-  blocked: [
-    asset('GS-04', {
-      readiness: 'blocked',
-      why: 'it lost too much',
-      last: { record: 'GR-1', verdict: 'fail', word: 'leaks', allowancePercent: 174, on: '2026-11-22' },
-    }),
+  blocked: {
+    rows: [
+      asset('GS-04', {
+        readiness: 'blocked',
+        why: 'it lost too much',
+        last: { record: 'GR-1', verdict: 'fail', word: 'leaks', allowancePercent: 174, on: '2026-11-22' },
+      }),
+    ],
+    more: false,
+  },
+  overdue: { rows: [], more: false },
+  due: { rows: [asset('GS-09', {})], more: true },
+  kits: [
+    {
+      id: 'k',
+      name: 'Entry team',
+      needs: [{ class: 'breathing-set', minimum: 4, ready: 3, held: 4 }],
+      ready: false,
+      short: '3 of 4 breathing sets ready; one more needed',
+      checkFirst: [asset('BA-04', { readiness: 'checkFirst' })],
+      assets: [],
+    },
   ],
-  overdue: [],
-  due: [asset('GS-09', {})],
   running: [],
-  instruments: [{ tag: 'MG-03', title: 'Manometer', calibrationDue: '2026-11-20', days: -5 }],
-  ready: 1,
-  total: 2,
+  instruments: [{ id: 'i', tag: 'MG-03', title: 'Manometer', calibrationDue: '2026-11-20', days: -5 }],
 };
 
 describe('Today', () => {
@@ -54,7 +71,7 @@ describe('Today', () => {
       'May not be used',
       'Due in the next two weeks',
       'Running',
-      'Ready to go out',
+      'Kits going out',
       'Instruments falling due',
     ]);
     expect(page.textContent).toContain('it lost too much');
@@ -64,8 +81,22 @@ describe('Today', () => {
     expect(page.textContent).toContain('calibration ran out');
   });
 
+  it('says what a kit lacks, and which check would mend it', () => {
+    const page = shown(TodayActions.arrived({ today: view }));
+    expect(page.textContent).toContain('3 of 4 breathing sets ready; one more needed');
+    expect(page.textContent).toContain('Check BA-04 before use');
+  });
+
+  it('leads to the register where there are more than a morning’s lines', () => {
+    const page = shown(TodayActions.arrived({ today: view }));
+    expect(page.querySelector('a.more')?.getAttribute('href')).toBe('/register?state=due&sort=due');
+    expect(page.querySelector('header')?.textContent).toContain('more than 1 due');
+  });
+
   it('says that nothing is blocked when nothing is', () => {
-    expect(shown(TodayActions.arrived({ today: { ...view, blocked: [], due: [] } })).textContent).toContain('Nothing is blocked, late or due');
+    expect(shown(TodayActions.arrived({ today: { ...view, blocked: { rows: [], more: false }, due: { rows: [], more: false } } })).textContent).toContain(
+      'Nothing is blocked, late or due',
+    );
   });
 
   it('keeps the last known state when the server is away, and says so', () => {

@@ -1,7 +1,7 @@
 import { formatDate } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { AssetRow } from '@grellin/contract';
+import type { AssetRow, Readiness, Some } from '@grellin/contract';
 import { Store } from '@ngrx/store';
 import { Allowance } from '../mark/allowance';
 import { Seal, type SealKind } from '../mark/seal';
@@ -12,7 +12,9 @@ interface Section {
   readonly title: string;
   readonly column: string;
   readonly action: string;
+  readonly state: Readiness;
   readonly rows: readonly AssetRow[];
+  readonly more: boolean;
 }
 
 /** What may not be used, what is late, what falls due, what is running. Each line starts the work it names. */
@@ -35,9 +37,9 @@ export class Today {
     const t = this.today();
     if (!t) return [];
     return [
-      { id: 'blocked', title: 'May not be used', column: 'why', action: 'Retest', rows: t.blocked },
-      { id: 'overdue', title: 'Late', column: 'by', action: 'Start', rows: t.overdue },
-      { id: 'due', title: 'Due in the next two weeks', column: 'on', action: 'Start', rows: t.due },
+      { id: 'blocked', title: 'May not be used', column: 'why', action: 'Retest', state: 'blocked' as const, ...t.blocked },
+      { id: 'overdue', title: 'Late', column: 'by', action: 'Start', state: 'overdue' as const, ...t.overdue },
+      { id: 'due', title: 'Due in the next two weeks', column: 'on', action: 'Start', state: 'due' as const, ...t.due },
     ].filter((s) => s.rows.length > 0);
   });
 
@@ -47,6 +49,10 @@ export class Today {
 
   protected again(): void {
     this.store.dispatch(TodayActions.opened());
+  }
+
+  protected count(some: Some<AssetRow>): string {
+    return some.more ? `more than ${String(some.rows.length)}` : String(some.rows.length);
   }
 
   protected sealOf(asset: AssetRow): SealKind {

@@ -1,0 +1,64 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { addDays } from '@grellin/core';
+import { and, asc, eq, isNotNull, isNull, lte } from 'drizzle-orm';
+import ical, { ICalEventTransparency } from 'ical-generator';
+import { account, calendarFeed } from '../account/table';
+import { asset } from '../asset/table';
+import type { Queries } from '../db/database';
+import { Coded } from '../errors';
+import { publishedById } from '../procedure/store';
+import { obligation } from '../schedule/table';
+
+/** How far ahead a calendar looks, and how many dates it holds. */
+const AHEAD_DAYS = 400;
+const MOST_EVENTS = 5000;
+
+const hashOf = (secret: string): string => createHash('sha256').update(secret).digest('hex');
+
+/** Makes a secret for a person's calendar; one made before opens nothing any more. @returns the secret, which is kept nowhere */
+export async function newFeed(db: Queries, accountId: string, now: Date): Promise<string> {
+  const secret = randomBytes(24).toString('base64url');
+  await db
+    .insert(calendarFeed)
+    .values({ account: accountId, secretHash: hashOf(secret), createdAt: now })
+    .onConflictDoUpdate({ target: calendarFeed.account, set: { secretHash: hashOf(secret), createdAt: now } });
+  return secret;
+}
+
+export async function dropFeed(db: Queries, accountId: string): Promise<void> {
+  await db.delete(calendarFeed).where(eq(calendarFeed.account, accountId));
+}
+
+/**
+ * What falls due, as an iCalendar (RFC 5545): one all-day event a due date, the same one when it is read again.
+ * @throws Coded for a secret that opens nothing
+ */
+export async function feedOf(db: Queries, secret: string, now: Date): Promise<string> {
+  const [owner] = await db.select({ name: account.fullName }).from(calendarFeed).innerJoin(account, eq(calendarFeed.account, account.id)).where(eq(calendarFeed.secretHash, hashOf(secret))); // prettier-ignore
+  if (!owner) throw new Coded('calendar.unknown', 'This calendar does not exist, or its link was replaced.');
+  const today = now.toISOString().slice(0, 10);
+  const due = await db
+    .select({ id: obligation.id, due: obligation.due, procedure: obligation.procedure, tag: asset.tag, title: asset.title, place: asset.place })
+    .from(obligation)
+    .innerJoin(asset, eq(obligation.asset, asset.id))
+    .where(and(isNotNull(obligation.due), lte(obligation.due, addDays(today, AHEAD_DAYS)), isNull(obligation.archivedAt), isNull(asset.archivedAt)))
+    .orderBy(asc(obligation.due), asc(obligation.id))
+    .limit(MOST_EVENTS);
+  const calendar = ical({ name: 'Grellin: what falls due', prodId: { company: 'Grellin', product: 'Leak checks', language: 'EN' }, ttl: 3600 });
+  for (const d of due) {
+    if (d.due === null) continue;
+    calendar.createEvent({
+      id: `${d.id}@grellin`,
+      start: new Date(`${d.due}T00:00:00Z`),
+      end: new Date(`${addDays(d.due, 1)}T00:00:00Z`),
+      allDay: true,
+      stamp: now,
+      summary: `${d.tag}: ${publishedById(d.procedure).document.title}${d.due < today ? ' (late)' : ''}`,
+      description: d.title,
+      location: d.place,
+      // A due date takes nobody's time: it is a date, not a meeting.
+      transparency: ICalEventTransparency.TRANSPARENT,
+    });
+  }
+  return calendar.toString();
+}

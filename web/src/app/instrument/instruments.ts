@@ -1,0 +1,94 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { showQuantity } from '@grellin/core';
+import { TableModule } from 'primeng/table';
+import { Api } from '../api/api';
+import { Loader } from '../api/loader';
+import type { InstrumentRow } from '@grellin/contract';
+
+/** Every instrument: what it can tell apart, and how long its calibration stands. */
+@Component({
+  selector: 'gr-instruments',
+  imports: [RouterLink, TableModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="screen">
+      <header class="screen-head">
+        <h1>Instruments</h1>
+        <p class="faint">{{ rows().length }}, {{ out() }} out of calibration</p>
+      </header>
+      @if (list.problem(); as p) {
+        <p class="problem" role="alert">{{ p.message }}</p>
+      }
+      <p-table [value]="rows()" dataKey="id" sortField="due" [sortOrder]="1" [tableStyle]="{ 'min-width': '48rem' }">
+        <ng-template #header>
+          <tr>
+            <th scope="col" pSortableColumn="tag">Tag <p-sortIcon field="tag" /></th>
+            <th scope="col" pSortableColumn="title">Instrument <p-sortIcon field="title" /></th>
+            <th scope="col">Range</th>
+            <th scope="col">Steps</th>
+            <th scope="col">Limits of error</th>
+            <th scope="col" pSortableColumn="due">Calibration <p-sortIcon field="due" /></th>
+          </tr>
+        </ng-template>
+        <ng-template #body let-i>
+          <tr>
+            <td>
+              <a class="tag" [routerLink]="['/instruments', i.id]">{{ i.tag }}</a>
+            </td>
+            <td>
+              {{ i.title }}<span class="faint">{{ i.how }}</span>
+            </td>
+            <td>{{ i.range }}</td>
+            <td>{{ i.steps }}</td>
+            <td>±{{ i.error }}</td>
+            <td [class.out]="i.late">{{ i.calibration }}</td>
+          </tr>
+        </ng-template>
+        <ng-template #emptymessage>
+          <tr>
+            <td colspan="6">{{ list.loading() ? 'Reading…' : 'There is no instrument yet.' }}</td>
+          </tr>
+        </ng-template>
+      </p-table>
+    </div>
+  `,
+  styles: `
+    td .faint {
+      display: block;
+      font-size: 13px;
+    }
+    .out {
+      color: var(--leaks);
+      font-weight: 600;
+    }
+  `,
+})
+export class Instruments {
+  private readonly api = inject(Api);
+  private readonly today = new Date().toISOString().slice(0, 10);
+  protected readonly list = new Loader<readonly InstrumentRow[]>();
+  protected readonly rows = computed(() =>
+    (this.list.value() ?? []).map((i) => {
+      const late = i.fittedTo === null && (i.calibrationDue ?? '') < this.today;
+      return {
+        ...i,
+        late,
+        due: i.fittedTo === null ? (i.calibrationDue ?? '') : '9999',
+        range: `${showQuantity({ ...i.low, unit: '1' })} to ${showQuantity(i.high)}`,
+        steps: showQuantity(i.resolution),
+        error: showQuantity(i.accuracy),
+        how: [i.fittedTo === null ? null : 'fitted to its item', i.simulated ? 'simulated' : i.streams ? 'sends its readings' : 'read by eye']
+          .filter((w) => w !== null)
+          .join(', '),
+        calibration:
+          i.fittedTo !== null ? 'exempt: fitted' : i.calibrationDue === null ? 'none' : late ? `ran out ${i.calibrationDue}` : `to ${i.calibrationDue}`,
+      };
+    }),
+  );
+  protected readonly out = computed(() => this.rows().filter((r) => r.late).length);
+
+  constructor() {
+    this.list.load(this.api.instruments());
+  }
+}

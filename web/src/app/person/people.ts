@@ -1,0 +1,187 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { PersonRow } from '@grellin/contract';
+import { addDays, catalogue } from '@grellin/core';
+import { Store } from '@ngrx/store';
+import { accountFeature } from '../account/accountStore';
+import { Api } from '../api/api';
+import { Loader } from '../api/loader';
+import { Undo } from '../shell/undo';
+
+const YEAR_DAYS = 365;
+
+/** Who may carry out what, until when, and under which stamp. */
+@Component({
+  selector: 'gr-people',
+  imports: [FormsModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="screen">
+      <header class="screen-head">
+        <h1>People</h1>
+        <p class="faint">The bench refuses who is not authorised for a procedure</p>
+      </header>
+      @if (people.problem(); as p) {
+        <p class="problem" role="alert">{{ p.message }}</p>
+      }
+      @for (p of people.value() ?? []; track p.id) {
+        <section [attr.aria-labelledby]="'p-' + p.id">
+          <h2 [id]="'p-' + p.id">
+            {{ p.fullName }} <span class="faint">{{ p.role }}</span>
+          </h2>
+          @if (p.authorisations.length > 0) {
+            <details [open]="granting() === p.id">
+              <summary>{{ summary(p) }}</summary>
+              <ul>
+                @for (a of p.authorisations; track a.id) {
+                  <li>
+                    <span>{{ a.title }}</span>
+                    <span class="tag">{{ a.stamp }}</span>
+                    <span [class.problem]="a.until < today"
+                      >{{ a.until < today ? 'ran out ' : 'until ' }}{{ a.until }}{{ a.runsOut && a.until >= today ? ', soon' : '' }}</span
+                    >
+                    @if (officer()) {
+                      <button type="button" class="control" [attr.aria-label]="'Withdraw ' + a.title + ' from ' + p.fullName" (click)="withdraw(a.id)">
+                        Withdraw
+                      </button>
+                    }
+                  </li>
+                }
+              </ul>
+            </details>
+          } @else {
+            <p class="faint">{{ p.role === 'reader' ? 'May look, not test.' : 'Not authorised for anything.' }}</p>
+          }
+          @if (officer() && p.role !== 'reader') {
+            @if (granting() === p.id) {
+              <form (ngSubmit)="grant(p.id)">
+                <label for="what">Procedures</label>
+                <select id="what" class="control tall" name="what" multiple [ngModel]="chosen()" (ngModelChange)="chosen.set($event)">
+                  @for (c of procedures; track c.id) {
+                    <option [value]="c.id">{{ c.title }}</option>
+                  }
+                </select>
+                <label for="until">Until</label>
+                <input id="until" class="control" type="date" name="until" [min]="today" [ngModel]="until()" (ngModelChange)="until.set($event)" />
+                <label for="stamp">Stamp mark</label>
+                <input id="stamp" class="control" name="stamp" autocomplete="off" [ngModel]="stamp()" (ngModelChange)="stamp.set($event)" />
+                <span></span>
+                <span class="line">
+                  <button class="control main" type="submit" [disabled]="chosen().length === 0 || stamp().trim() === '' || until() === ''">Authorise</button>
+                  <button class="control" type="button" (click)="granting.set(null)">Leave it</button>
+                </span>
+              </form>
+            } @else {
+              <p>
+                <button type="button" class="control" (click)="begin(p)">Authorise {{ p.fullName }}</button>
+              </p>
+            }
+          }
+        </section>
+      } @empty {
+        @if (people.loading()) {
+          <p class="faint" role="status">Reading…</p>
+        }
+      }
+    </div>
+  `,
+  styles: `
+    section {
+      max-width: 860px;
+      padding: 12px 0;
+      border-bottom: 1px solid var(--rule);
+    }
+    h2 {
+      font-size: 17px;
+    }
+    summary {
+      padding: 8px 0;
+      cursor: pointer;
+    }
+    ul {
+      margin: 0 0 8px;
+      padding: 0;
+      list-style: none;
+    }
+    li {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) 90px 180px auto;
+      gap: 12px;
+      align-items: center;
+      padding: 4px 0;
+    }
+    form {
+      display: grid;
+      grid-template-columns: 120px minmax(0, 420px);
+      gap: 8px 14px;
+      align-items: center;
+    }
+    .tall {
+      min-height: 190px;
+    }
+    .line {
+      display: flex;
+      gap: 8px;
+    }
+  `,
+})
+export class People {
+  private readonly api = inject(Api);
+  private readonly undo = inject(Undo);
+  private readonly me = inject(Store).selectSignal(accountFeature.selectMe);
+  protected readonly today = new Date().toISOString().slice(0, 10);
+  protected readonly people = new Loader<readonly PersonRow[]>();
+  protected readonly officer = computed(() => this.me()?.role === 'officer');
+  protected readonly procedures = catalogue.map(({ id, title }) => ({ id, title }));
+  protected readonly granting = signal<string | null>(null);
+  protected readonly chosen = signal<readonly string[]>([]);
+  protected readonly until = signal('');
+  protected readonly stamp = signal('');
+
+  constructor() {
+    this.again();
+  }
+
+  private again(): void {
+    this.people.load(this.api.people());
+  }
+
+  protected summary(p: PersonRow): string {
+    const late = p.authorisations.filter((a) => a.until < this.today).length;
+    const soon = p.authorisations.filter((a) => a.runsOut && a.until >= this.today).length;
+    const parts = [
+      `authorised for ${String(p.authorisations.length - late)} procedures`,
+      late > 0 ? `${String(late)} ran out` : null,
+      soon > 0 ? `${String(soon)} run out soon` : null,
+    ];
+    return parts.filter((w) => w !== null).join(', ');
+  }
+
+  protected begin(p: PersonRow): void {
+    this.granting.set(p.id);
+    this.chosen.set([]);
+    this.until.set(addDays(this.today, YEAR_DAYS));
+    this.stamp.set(p.authorisations[0]?.stamp ?? '');
+  }
+
+  protected grant(account: string): void {
+    this.api.authorise({ account, procedures: [...this.chosen()], until: this.until(), stamp: this.stamp().trim() }).subscribe({
+      next: () => {
+        this.granting.set(null);
+        this.undo.done(null, 'Authorised', () => undefined);
+        this.again();
+      },
+      error: (e: unknown) => this.undo.refused(e),
+    });
+  }
+
+  protected withdraw(id: string): void {
+    this.api.withdraw(id).subscribe({
+      next: () => {
+        this.undo.done(null, 'Withdrawn; it stays in the record', () => undefined);
+        this.again();
+      },
+      error: (e: unknown) => this.undo.refused(e),
+    });
+  }
+}

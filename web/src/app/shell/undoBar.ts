@@ -1,0 +1,44 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { Undo } from './undo';
+
+/** Says what was done, and takes it back. */
+@Component({
+  selector: 'gr-undo-bar',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (undo.offer(); as o) {
+      <div class="bar" [attr.role]="o.refused ? 'alert' : 'status'" [class.refused]="o.refused">
+        <span>{{ o.words }}</span>
+        @if (o.change) {
+          <button type="button" class="control" (click)="undo.takeBack()">Take it back</button>
+        }
+        <button type="button" class="control" aria-label="Close this line" (click)="undo.close()">×</button>
+      </div>
+    }
+  `,
+  styles: `
+    :host {
+      position: fixed; /* outside the shell's grid */
+      inset: auto 24px 20px auto;
+      z-index: 20;
+    }
+    .bar {
+      display: flex;
+      gap: 12px;
+      align-items: center;
+      max-width: 60ch;
+      padding: 10px 10px 10px 16px;
+      border: 1px solid var(--ink);
+      border-radius: 4px;
+      background: var(--panel);
+      box-shadow: 0 8px 24px rgb(0 0 0 / 20%);
+    }
+    .refused {
+      border-color: var(--leaks);
+      color: var(--leaks);
+    }
+  `,
+})
+export class UndoBar {
+  protected readonly undo = inject(Undo);
+}
