@@ -1,7 +1,7 @@
 import { assetClasses, occasionKinds, useTriggers, type CalibrationPoint, type OccasionKind, type Readiness, type UseTrigger } from '@grellin/core';
 import { array, bool, mixed, object, string, type InferType } from 'yup';
 import { intervalOrNull } from './api';
-import { date, id, optionalRecordOf, recordOf, uuid, whole, words } from './primitives';
+import { date, finite, id, optionalRecordOf, recordOf, uuid, whole, words } from './primitives';
 import { quantitySchema } from './quantity';
 import { attributeValue } from './runEvent';
 
@@ -190,3 +190,27 @@ export const importSchema = object({
 })
   .required()
   .noUnknown();
+
+export const newPlanBenchSchema = object({
+  name: words(80),
+  /** Procedures that it can be rigged for; empty for any. */
+  setups: array().of(id()).required().max(100, 'high'),
+  hoursAWeek: finite().min(1, 'low').max(168, 'high'),
+})
+  .required()
+  .noUnknown();
+export type NewPlanBench = InferType<typeof newPlanBenchSchema>;
+
+export const keptPlanSchema = object({
+  placed: array()
+    .of(
+      object({ obligation: uuid(), week: whole(0, 20_000), bench: uuid(), fixed: bool().required() })
+        .required()
+        .noUnknown(),
+    )
+    .required()
+    .max(25_000, 'high'),
+})
+  .required()
+  .noUnknown();
+export type KeptPlan = InferType<typeof keptPlanSchema>;

@@ -21,6 +21,7 @@ import { calendarRoutes } from './calendar/routes';
 import { changeRoutes } from './change/routes';
 import { kitRoutes } from './kit/routes';
 import { personRoutes } from './person/routes';
+import { planRoutes } from './plan/routes';
 import { procedureRoutes } from './procedure/routes';
 import { publishCatalogue } from './procedure/store';
 import { recordRoutes } from './record/routes';
@@ -120,6 +121,7 @@ export async function build(config: Config, now: () => Date = () => new Date()):
   kitRoutes(app, context);
   leakRoutes(app, context);
   personRoutes(app, context);
+  planRoutes(app, context);
   procedureRoutes(app);
   recordRoutes(app, context, histories);
   runRoutes(app, context, histories);

@@ -21,6 +21,8 @@ export const errorCodes = {
   'page.cursor': 400,
   'occasion.ahead': 409,
   'kit.unknown': 404,
+  'bench.unknown': 404,
+  'bench.exists': 409,
   'kit.exists': 409,
   'instrument.unknown': 404,
   'instrument.exists': 409,

@@ -22,3 +22,4 @@ export { standing } from './standing/table';
 export { kit, kitAsset, kitNeed, occasion } from './asset/table';
 export { calibration } from './instrument/table';
 export { calibrate } from './instrument/calibrate';
+export { planBench, planned } from './plan/table';

@@ -9,3 +9,4 @@ export { channelsRead, figuresOf, limitedChannels } from './methodFacts';
 export { figureOf, makePlan, suitedRuleSet, type Plan, type PlanRefusal, type PlanResult, type ResolvedLimit } from './plan';
 export { commonPractice, fromMemory } from './source';
 export { usualChecks, usualChecksOf, type UsualCheck } from './usualChecks';
+export { usualMinutes } from './usualMinutes';

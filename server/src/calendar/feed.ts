@@ -1,11 +1,12 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { addDays } from '@grellin/core';
+import { addDays, mondayOf } from '@grellin/core';
 import { and, asc, eq, isNotNull, isNull, lte } from 'drizzle-orm';
 import ical, { ICalEventTransparency } from 'ical-generator';
 import { account, calendarFeed } from '../account/table';
 import { asset } from '../asset/table';
 import type { Queries } from '../db/database';
 import { Coded } from '../errors';
+import { planBench, planned } from '../plan/table';
 import { publishedById } from '../procedure/store';
 import { obligation } from '../schedule/table';
 
@@ -38,15 +39,39 @@ export async function feedOf(db: Queries, secret: string, now: Date): Promise<st
   if (!owner) throw new Coded('calendar.unknown', 'This calendar does not exist, or its link was replaced.');
   const today = now.toISOString().slice(0, 10);
   const due = await db
-    .select({ id: obligation.id, due: obligation.due, procedure: obligation.procedure, tag: asset.tag, title: asset.title, place: asset.place })
+    .select({
+      id: obligation.id,
+      due: obligation.due,
+      procedure: obligation.procedure,
+      tag: asset.tag,
+      title: asset.title,
+      place: asset.place,
+      week: planned.week,
+      bench: planBench.name,
+    })
     .from(obligation)
     .innerJoin(asset, eq(obligation.asset, asset.id))
+    .leftJoin(planned, eq(planned.obligation, obligation.id))
+    .leftJoin(planBench, eq(planned.bench, planBench.id))
     .where(and(isNotNull(obligation.due), lte(obligation.due, addDays(today, AHEAD_DAYS)), isNull(obligation.archivedAt), isNull(asset.archivedAt)))
     .orderBy(asc(obligation.due), asc(obligation.id))
     .limit(MOST_EVENTS);
   const calendar = ical({ name: 'Grellin: what falls due', prodId: { company: 'Grellin', product: 'Leak checks', language: 'EN' }, ttl: 3600 });
   for (const d of due) {
     if (d.due === null) continue;
+    // What is planned stands in its week besides, on the Monday.
+    if (d.week !== null && mondayOf(d.week) >= addDays(today, -7))
+      calendar.createEvent({
+        id: `${d.id}-planned@grellin`,
+        start: new Date(`${mondayOf(d.week)}T00:00:00Z`),
+        end: new Date(`${addDays(mondayOf(d.week), 5)}T00:00:00Z`),
+        allDay: true,
+        stamp: now,
+        summary: `This week: ${d.tag}, ${publishedById(d.procedure).document.title}`,
+        description: d.title,
+        location: d.bench ?? d.place,
+        transparency: ICalEventTransparency.TRANSPARENT,
+      });
     calendar.createEvent({
       id: `${d.id}@grellin`,
       start: new Date(`${d.due}T00:00:00Z`),

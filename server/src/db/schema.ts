@@ -3,6 +3,7 @@ export * from '../asset/table';
 export * from '../change/table';
 export * from '../instrument/table';
 export * from '../leak/table';
+export * from '../plan/table';
 export * from '../procedure/table';
 export * from '../record/table';
 export * from '../run/table';

@@ -17,6 +17,7 @@ import {
   kitNeed,
   obligation,
   occasion,
+  planBench,
   publishCatalogue,
   refreshMissing,
   refreshStanding,
@@ -38,6 +39,7 @@ import {
   others,
   past,
   people,
+  planBenches,
   rest,
   trailers,
   usedYesterday,
@@ -365,6 +367,7 @@ async function afterwards(
       { id: v7(), asset: idOf('GS-05'), kind: 'repaired', at: ago(15), note: 'seat of the exhaust valve renewed', by: officer },
       ...usedYesterday.map((tag) => ({ id: v7(), asset: idOf(tag), kind: 'used' as const, at: ago(0.4), note: 'exercise in the smoke house', by: officer })),
     ]);
+  await tx.insert(planBench).values(planBenches.map((b) => ({ ...b, id: v7(), archivedAt: null })));
   for (const k of kits) {
     const id = v7();
     await tx.insert(kit).values({ id, name: k.name, archivedAt: null });

@@ -312,7 +312,7 @@ export interface PastStory {
 /** Runs of the past with a story, each carried out on a rig with the fault that the item had then. */
 export const past: readonly PastStory[] = [
   // A zip that wears: a little more is lost every time.
-  ...[0, 0.04, 0.08, 0.12, 0.16, 0.2].map((grown, i) => ({ tag: 'GS-10', daysAgo: 1000 - i * 172, fault: 'zip end', grown })),
+  ...[0, 0.04, 0.08, 0.12, 0.16, 0.2].map((grown, i) => ({ tag: 'GS-10', daysAgo: 890 - i * 172, fault: 'zip end', grown })),
   // Chambers that age.
   ...[0, 0.08, 0.16, 0.23, 0.31].map((grown, i) => ({ tag: 'TR-04', daysAgo: 720 - i * 172, fault: 'chamber diaphragm', grown })),
   // A store whose hatch seal hardens.
@@ -339,6 +339,20 @@ export const kits: readonly { readonly name: string; readonly needs: readonly { 
   { name: 'Spill response', needs: [{ class: 'gas-tight-suit', minimum: 3 }], tags: ['GS-12', 'GS-10', 'GS-15', 'GS-16'] },
   { name: 'Under-ice dive', needs: [{ class: 'dry-suit', minimum: 2 }], tags: ['DS-03', 'DS-04', 'DS-05'] },
 ]; // prettier-ignore
+
+/** Where tests are planned: a bench with what it can be rigged for, or a place that somebody goes to. */
+export const planBenches: readonly { readonly name: string; readonly setups: readonly string[]; readonly hoursAWeek: number }[] = [
+  { name: 'Suit and mask bench', setups: ['suit.inflation', 'ba.facepiece', 'drysuit.survey'], hoursAWeek: 12 },
+  { name: 'Breathing-set stand', setups: ['ba.user-check', 'ba.soap-survey', 'ba.high-pressure'], hoursAWeek: 16 },
+  { name: 'Clinic', setups: ['anaes.machine', 'anaes.circle', 'anaes.t-piece', 'anaes.mapleson-a', 'anaes.coaxial-d'], hoursAWeek: 6 },
+  { name: 'Vehicle hall', setups: ['brakes.applied-loss'], hoursAWeek: 10 },
+  { name: 'Gas store', setups: ['cyl.visual', 'cyl.water-jacket', 'cyl.direct-expansion', 'valve.relief'], hoursAWeek: 10 },
+  {
+    name: 'Round: fuel farm and stores',
+    setups: ['tank.ibc', 'tank.vapour-10', 'tank.vapour-2', 'tank.cargo', 'valve.vent', 'store.half-life'],
+    hoursAWeek: 8,
+  },
+];
 
 /** Used since its check: it owes one before it goes out again. */
 export const usedYesterday: readonly string[] = ['BA-04'];

@@ -19,6 +19,7 @@ export const routes: Routes = [
       { path: 'bench', title: 'Bench · Grellin', loadChildren: () => import('./today/running.routes').then((m) => m.runningRoutes) },
       { path: 'register', title: 'Register · Grellin', loadChildren: () => import('./register/register.routes').then((m) => m.registerRoutes) },
       { path: 'calculator', title: 'Calculator · Grellin', loadComponent: () => import('./calculator/calculatorScreen').then((m) => m.CalculatorScreen) },
+      { path: 'plan', title: 'Plan · Grellin', loadComponent: () => import('./plan/planScreen').then((m) => m.PlanScreen) },
       { path: 'kits', title: 'Kits · Grellin', loadComponent: () => import('./kit/kits').then((m) => m.Kits) },
       { path: 'people', title: 'People · Grellin', loadComponent: () => import('./person/people').then((m) => m.People) },
       { path: 'instruments', title: 'Instruments · Grellin', loadComponent: () => import('./instrument/instruments').then((m) => m.Instruments) },

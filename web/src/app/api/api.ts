@@ -7,8 +7,10 @@ import type {
   Authorisation,
   BulkChange,
   Deferral,
+  ImportReport,
   InstrumentRow,
   InstrumentView,
+  KeptPlan,
   KitRow,
   Me,
   NewAsset,
@@ -17,9 +19,11 @@ import type {
   NewLeak,
   NewObligation,
   NewOccasion,
+  NewPlanBench,
   NewRun,
   OutsideCertificate,
   PersonRow,
+  PlanView,
   Problem,
   RecordRow,
   RecordView,
@@ -136,6 +140,24 @@ export class Api {
   }
   dropKit(id: string): Observable<Changed> {
     return this.http.delete<Changed>(`/api/kits/${id}`);
+  }
+  importRegister(given: { readonly csv: string; readonly columns: Readonly<Record<string, string>>; readonly write: boolean }): Observable<ImportReport> {
+    return this.http.post<ImportReport>('/api/assets/import', given);
+  }
+  newCalendar(): Observable<{ readonly path: string }> {
+    return this.http.post<{ path: string }>('/api/calendar', {});
+  }
+  plan(weeks: number): Observable<PlanView> {
+    return this.http.get<PlanView>('/api/plan', { params: { weeks } });
+  }
+  keepPlan(plan: KeptPlan): Observable<{ readonly kept: number }> {
+    return this.http.put<{ kept: number }>('/api/plan', plan);
+  }
+  addBench(bench: NewPlanBench): Observable<{ readonly id: string }> {
+    return this.http.post<{ id: string }>('/api/plan/benches', bench);
+  }
+  dropBench(id: string): Observable<unknown> {
+    return this.http.delete(`/api/plan/benches/${id}`);
   }
   people(): Observable<readonly PersonRow[]> {
     return this.http.get<PersonRow[]>('/api/people');

@@ -84,7 +84,7 @@ export function historyView(s: SeriesView, today: string): HistoryView {
   }
   return {
     strips: s.strips.map((r, i) => ({ path: path(r.points, sx), record: r.record, newest: i === s.strips.length - 1 })),
-    stripTicks: [0, minutes / 2, minutes].map((m) => ({ at: sx(m), label: `${String(Number(m.toPrecision(2)))} min` })),
+    stripTicks: [0, minutes / 2, minutes].map((m, i) => ({ at: sx(m) - i * 10, label: `${String(Number(m.toPrecision(2)))} min` })),
     points: s.points.map((p) => ({
       x: dx(day(p.on)),
       y: y(p.percent),

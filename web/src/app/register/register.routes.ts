@@ -12,6 +12,7 @@ export const registerRoutes: Routes = [
     providers: [provideState(registerFeature), provideEffects(RegisterEffects)],
     children: [
       { path: '', component: Register },
+      { path: 'import', title: 'Import · Grellin', loadComponent: () => import('./importScreen').then((m) => m.ImportScreen) },
       { path: 'new', title: 'New item · Grellin', loadComponent: () => import('./newAsset').then((m) => m.NewAssetScreen) },
       { path: ':id', component: AssetScreen },
     ],

@@ -1,6 +1,8 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, DOCUMENT, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { scales, unitLabel, unitsOf, type Scale } from '@grellin/core';
+import { Api } from '../api/api';
+import { Undo } from '../shell/undo';
 import { ThemeChoice } from '../theme/themeChoice';
 import { Chime } from '../watch/chime';
 import { UnitChoice } from './unitChoice';
@@ -36,6 +38,14 @@ const titles: Readonly<Record<Scale, { readonly title: string; readonly of: stri
           </select>
         }
       </div>
+    </section>
+    <section aria-labelledby="calendar">
+      <h2 id="calendar">Your calendar</h2>
+      <p>A secret link (iCalendar) that any calendar program can read: due dates, and what is planned. A new link closes the one before.</p>
+      <button type="button" (click)="newLink()">Make a new link</button>
+      @if (link(); as l) {
+        <p><input class="link" readonly aria-label="The link of your calendar" [value]="l" /></p>
+      }
     </section>
     <section aria-labelledby="light">
       <h2 id="light">Light and sound</h2>
@@ -75,6 +85,16 @@ const titles: Readonly<Record<Scale, { readonly title: string; readonly of: stri
       color: var(--ink);
       font: inherit;
     }
+    .link {
+      width: 100%;
+      min-height: 44px;
+      margin-top: 8px;
+      padding: 0 10px;
+      font: 400 14px var(--text);
+      border: 1px solid var(--rule);
+      background: var(--panel);
+      color: var(--ink);
+    }
     .row {
       display: flex;
       gap: 8px;
@@ -89,6 +109,17 @@ export class SettingsScreen {
   protected readonly units = inject(UnitChoice);
   protected readonly theme = inject(ThemeChoice);
   protected readonly chime = inject(Chime);
+  private readonly api = inject(Api);
+  private readonly undo = inject(Undo);
+  private readonly document = inject(DOCUMENT);
+  protected readonly link = signal<string | null>(null);
   protected readonly label = unitLabel;
   protected readonly rows = scales.map((scale) => ({ scale, id: scale.replace(' ', '-'), ...titles[scale], units: unitsOf(scale) }));
+
+  protected newLink(): void {
+    this.api.newCalendar().subscribe({
+      next: ({ path }) => this.link.set(`${this.document.location.origin}${path}`),
+      error: (e: unknown) => this.undo.refused(e),
+    });
+  }
 }

@@ -1,0 +1,40 @@
+import { decimalIn, sameDimension } from '../quantity';
+import type { Id, Procedure, RuleSet, Stage } from './language';
+
+/** What a pair of hands takes beside the clocks of the rule set, minutes: common practice. */
+const MINUTES = { item: 0.5, spot: 0.75, step: 1.5, reading: 0.5, setOut: 10, attribute: 10 } as const;
+
+function clocked(ruleSet: RuleSet, id: Id): number {
+  const value = ruleSet.parameters[id]?.value;
+  if (value === undefined) return 0;
+  // A time that only the item knows is not known before it is at hand.
+  return 'unit' in value ? (sameDimension(value.unit, 'min') ? decimalIn(value, 'min').toNumber() : 0) : MINUTES.attribute;
+}
+
+function stageMinutes(stage: Stage, ruleSet: RuleSet): number {
+  const steps = stage.steps.filter((s) => !ruleSet.skip.includes(s.id)).reduce((sum, s) => sum + (s.kind === 'wait' ? clocked(ruleSet, s.s) : MINUTES.step), 0);
+  const { method } = stage;
+  switch (method.kind) {
+    case 'check':
+      return steps + method.items.length * MINUTES.item;
+    case 'survey':
+      return steps + method.route.length * MINUTES.spot;
+    case 'decay':
+      return steps + clocked(ruleSet, method.hold);
+    case 'relief':
+      return steps + method.repeats * MINUTES.step;
+    default:
+      return steps + 2 * MINUTES.step + MINUTES.reading;
+  }
+}
+
+/**
+ * How long a test usually takes at the bench, for planning: the clocks of its rule set, and a pair of hands for the rest. Common practice.
+ * @returns minutes, in steps of five
+ */
+export function usualMinutes(procedure: Procedure, ruleSetId: Id): number {
+  const ruleSet = procedure.ruleSets.find((r) => r.id === ruleSetId) ?? procedure.ruleSets[0];
+  if (!ruleSet) return MINUTES.setOut;
+  const all = procedure.stages.filter((s) => !ruleSet.skip.includes(s.id)).reduce((sum, s) => sum + stageMinutes(s, ruleSet), 0);
+  return Math.max(5, Math.ceil(all / 5) * 5);
+}

@@ -1,0 +1,44 @@
+import { keptPlanSchema, newPlanBenchSchema, uuid, type KeptPlan, type NewPlanBench } from '@grellin/contract';
+import type { FastifyInstance } from 'fastify';
+import { object, string } from 'yup';
+import { signedIn, type Context } from '../context';
+import { addBench, dropBench, keepPlan, planView } from './store';
+
+const WEEKS = 26;
+const MOST_WEEKS = 156;
+/** A plan of twenty-five thousand tests. */
+const PLAN_LIMIT = 6_000_000;
+
+export function planRoutes(app: FastifyInstance, context: Context): void {
+  const { db } = context.connection;
+
+  app.get<{ Querystring: { weeks?: string } }>(
+    '/api/plan',
+    {
+      config: { role: 'reader' },
+      schema: { summary: 'What has to be planned, and where it was put', querystring: object({ weeks: string().matches(/^\d{1,3}$/, 'whole') }).noUnknown() },
+    },
+    (request) => planView(db, context.now().toISOString().slice(0, 10), Math.min(MOST_WEEKS, Number(request.query.weeks ?? WEEKS))),
+  );
+
+  app.put<{ Body: KeptPlan }>(
+    '/api/plan',
+    { config: { role: 'officer' }, bodyLimit: PLAN_LIMIT, schema: { summary: 'Keep a plan whole', body: keptPlanSchema } },
+    (request) => keepPlan(db, request.body, signedIn(request).id, context.now()),
+  );
+
+  app.post<{ Body: NewPlanBench }>(
+    '/api/plan/benches',
+    { config: { role: 'officer' }, schema: { summary: 'Add a bench, or a place where tests are done', body: newPlanBenchSchema } },
+    async (request, reply) => reply.code(201).send(await addBench(db, request.body)),
+  );
+
+  app.delete<{ Params: { id: string } }>(
+    '/api/plan/benches/:id',
+    { config: { role: 'officer' }, schema: { summary: 'Put a bench away', params: object({ id: uuid() }).noUnknown() } },
+    async (request, reply) => {
+      await dropBench(db, request.params.id, context.now());
+      return reply.code(204).send();
+    },
+  );
+}

@@ -1,0 +1,195 @@
+import { CdkDrag, CdkDropList, CdkDropListGroup, type CdkDragDrop } from '@angular/cdk/drag-drop';
+import { ChangeDetectionStrategy, Component, computed, DOCUMENT, effect, inject, signal, untracked } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { PlanView } from '@grellin/contract';
+import { catalogue, mondayOf, weekOf, type WorkPlan } from '@grellin/core';
+import { Store } from '@ngrx/store';
+import { accountFeature } from '../account/accountStore';
+import { Api } from '../api/api';
+import { Loader } from '../api/loader';
+import { Undo } from '../shell/undo';
+import { Planner } from './planner';
+import {
+  crowdedInWords,
+  jobsOf,
+  planGrid,
+  planInWords,
+  roundOf,
+  rulesOf,
+  usualWishes,
+  type Pins,
+  type PlanCell,
+  type PlanChip,
+  type PlanWishes,
+} from './planView';
+
+/** Weeks that are looked at together, and planned in all. */
+const SHOWN = 8;
+const PLANNED = 26;
+/** Chips of a cell that are drawn; the rest is counted. */
+const MOST_CHIPS = 8;
+
+/** Weeks across, benches and places down: what is due, put where it can be done. Drag one, and the rest answers. */
+@Component({
+  selector: 'gr-plan',
+  imports: [FormsModule, CdkDrag, CdkDropList, CdkDropListGroup],
+  providers: [Planner],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './planScreen.html',
+  styleUrl: './planScreen.css',
+})
+export class PlanScreen {
+  private readonly api = inject(Api);
+  private readonly planner = inject(Planner);
+  private readonly undo = inject(Undo);
+  private readonly document = inject(DOCUMENT);
+  private readonly me = inject(Store).selectSignal(accountFeature.selectMe);
+  protected readonly most = MOST_CHIPS;
+  protected readonly officer = computed(() => this.me()?.role === 'officer');
+  protected readonly view = new Loader<PlanView>();
+  protected readonly wishes = signal<PlanWishes>(usualWishes);
+  protected readonly pins = signal<Pins>(new Map());
+  protected readonly plan = signal<WorkPlan | null>(null);
+  /** How much of a plan is made; null while none is being made. */
+  protected readonly progress = signal<number | null>(null);
+  protected readonly problem = signal<string | null>(null);
+  protected readonly from = signal(weekOf(new Date().toISOString().slice(0, 10)));
+  protected readonly chosen = signal<{ readonly chip: PlanChip; readonly cell: PlanCell } | null>(null);
+  protected readonly round = signal<{ readonly bench: string; readonly week: number } | null>(null);
+  protected readonly adding = signal(false);
+  protected readonly newName = signal('');
+  protected readonly newHours = signal(20);
+  protected readonly newSetups = signal<readonly string[]>([]);
+  protected readonly procedures = catalogue.map(({ id, title }) => ({ id, title }));
+  private readonly before: Pins[] = [];
+
+  protected readonly grid = computed(() => {
+    const view = this.view.value();
+    const plan = this.plan();
+    return view && plan ? planGrid(view, plan, this.wishes(), this.pins(), this.from(), SHOWN) : null;
+  });
+  protected readonly words = computed(() => {
+    const view = this.view.value();
+    const plan = this.plan();
+    return view && plan ? planInWords(plan, view) : '';
+  });
+  protected readonly crowded = computed(() => {
+    const plan = this.plan();
+    return plan && crowdedInWords(plan);
+  });
+  protected readonly over = computed(() => {
+    const view = this.view.value();
+    return (this.plan()?.over ?? []).map(
+      (o) =>
+        `${view?.benches.find((b) => b.id === o.bench)?.name ?? ''}, week of ${mondayOf(o.week)}: ${String(Math.round(o.hours * 10) / 10)} of ${String(o.most)} hours`,
+    );
+  });
+  protected readonly shownRound = computed(() => {
+    const view = this.view.value();
+    const plan = this.plan();
+    const r = this.round();
+    return view && plan && r ? roundOf(view, plan, r.bench, r.week) : null;
+  });
+
+  constructor() {
+    this.view.load(this.api.plan(PLANNED));
+    effect(() => {
+      const view = this.view.value();
+      if (!view) return;
+      untracked(() => this.pins.set(new Map(view.kept.filter((k) => k.fixed).map((k) => [k.obligation, { week: k.week, bench: k.bench }]))));
+    });
+    effect(() => {
+      const view = this.view.value();
+      const wishes = this.wishes();
+      const pins = this.pins();
+      if (!view || view.benches.length === 0) return;
+      untracked(() => void this.make(view, wishes, pins));
+    });
+  }
+
+  private async make(view: PlanView, wishes: PlanWishes, pins: Pins): Promise<void> {
+    this.progress.set(0);
+    this.problem.set(null);
+    try {
+      const made = await this.planner.plan(jobsOf(view, wishes, pins), rulesOf(view, wishes, PLANNED), (share) => this.progress.set(share));
+      if (!made) return; // a later wish took its place
+      this.plan.set(made);
+    } catch (e) {
+      this.problem.set(e instanceof Error ? e.message : 'No plan could be made.');
+    }
+    this.progress.set(null);
+  }
+
+  protected wish(change: Partial<PlanWishes>): void {
+    this.wishes.update((w) => ({ ...w, ...change }));
+  }
+
+  protected number(text: string, low: number, high: number): number {
+    const n = Number(text);
+    return Number.isFinite(n) ? Math.min(high, Math.max(low, Math.round(n))) : low;
+  }
+
+  protected turn(weeks: number): void {
+    this.from.update((f) => f + weeks);
+  }
+
+  protected put(test: string, week: number, bench: string): void {
+    this.before.push(this.pins());
+    this.pins.update((p) => new Map([...p, [test, { week, bench }]]));
+    this.chosen.set(null);
+  }
+
+  protected dropped(event: CdkDragDrop<PlanCell, PlanCell, PlanChip>): void {
+    const to = event.container.data;
+    this.put(event.item.data.id, to.week, to.bench);
+  }
+
+  protected letGo(test: string): void {
+    this.before.push(this.pins());
+    this.pins.update((p) => new Map([...p].filter(([id]) => id !== test)));
+    this.chosen.set(null);
+  }
+
+  /** Back to how it was before the last hand. */
+  protected back(): void {
+    const last = this.before.pop();
+    if (last) this.pins.set(last);
+  }
+
+  protected mayGoBack(): boolean {
+    this.pins();
+    return this.before.length > 0;
+  }
+
+  protected keep(): void {
+    const plan = this.plan();
+    if (!plan) return;
+    const placed = plan.placed.map((p) => ({ obligation: p.job, week: p.week, bench: p.bench, fixed: this.pins().has(p.job) }));
+    this.api.keepPlan({ placed }).subscribe({
+      next: ({ kept }) => this.undo.done(null, `Kept: ${String(kept)} tests have their week. The calendar shows them.`, () => undefined),
+      error: (e: unknown) => this.undo.refused(e),
+    });
+  }
+
+  protected addBench(): void {
+    const name = this.newName().trim();
+    if (name === '') return;
+    this.api.addBench({ name, hoursAWeek: this.newHours(), setups: [...this.newSetups()] }).subscribe({
+      next: () => {
+        this.adding.set(false);
+        this.newName.set('');
+        this.newSetups.set([]);
+        this.view.load(this.api.plan(PLANNED));
+      },
+      error: (e: unknown) => this.undo.refused(e),
+    });
+  }
+
+  protected dropBench(id: string): void {
+    this.api.dropBench(id).subscribe({ next: () => this.view.load(this.api.plan(PLANNED)), error: (e: unknown) => this.undo.refused(e) });
+  }
+
+  protected print(): void {
+    this.document.defaultView?.print();
+  }
+}
