@@ -18,7 +18,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await signIn(page, 'officer');
     await expect(page.getByRole('heading', { name: /May not be used/ })).toBeVisible();
     expect(await seriousIssues(page)).toEqual([]);
-    for (const path of ['/register', '/log', '/bench']) {
+    for (const path of ['/register', '/log', '/bench', '/plan', '/instruments', '/people', '/kits', '/register/new', '/register/import', '/settings']) {
       await page.goto(path);
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
       await page.waitForLoadState('networkidle');
@@ -27,6 +27,10 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.goto('/log');
     await page.getByRole('link', { name: 'GR-' }).first().click();
     await expect(page.getByRole('heading', { name: 'Findings' })).toBeVisible();
+    expect(await seriousIssues(page)).toEqual([]);
+    await page.goto('/instruments');
+    await page.getByRole('link', { name: 'PL-04', exact: true }).click();
+    await expect(page.getByText('Found out of tolerance')).toBeVisible();
     expect(await seriousIssues(page)).toEqual([]);
     await openAsset(page, 'GS-05');
     expect(await seriousIssues(page)).toEqual([]);

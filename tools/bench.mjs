@@ -38,6 +38,16 @@ if (args.includes('--browser')) {
 } else {
   const { buildPrograms, distFolder } = await import('./build.mjs');
   await buildPrograms();
-  const done = spawnSync(process.execPath, [join(distFolder, 'bench.mjs'), ...args], { stdio: 'inherit', cwd: root });
-  process.exitCode = done.status ?? 1;
+  const quick = args.includes('--quick') || args.includes('--help');
+  const data = quick ? null : mkdtempSync(join(tmpdir(), 'grellin-bench-'));
+  if (data) chmodSync(data, 0o755); // the user postgres must enter it
+  const cluster = data ? await (await import('./machine/postgres.mjs')).startPostgres({ folder: join(data, 'pg'), durable: false }) : null;
+  try {
+    const env = { ...process.env, ...(cluster ? { OWNER_URL: cluster.url } : {}) };
+    const done = spawnSync(process.execPath, [join(distFolder, 'bench.mjs'), ...args], { stdio: 'inherit', cwd: root, env });
+    process.exitCode = done.status ?? 1;
+  } finally {
+    cluster?.stop();
+    if (data) rmSync(data, { recursive: true, force: true });
+  }
 }

@@ -1,6 +1,7 @@
 import { assetClasses, occasionKinds, useTriggers, type CalibrationPoint, type OccasionKind, type Readiness, type UseTrigger } from '@grellin/core';
 import { array, bool, mixed, object, string, type InferType } from 'yup';
-import { intervalOrNull } from './api';
+import { intervalOrNull, newAssetSchema } from './api';
+import { jsonSchemaOf, type JsonSchema } from './jsonSchema';
 import { date, finite, id, optionalRecordOf, recordOf, uuid, whole, words } from './primitives';
 import { quantitySchema } from './quantity';
 import { attributeValue } from './runEvent';
@@ -214,3 +215,23 @@ export const keptPlanSchema = object({
   .required()
   .noUnknown();
 export type KeptPlan = InferType<typeof keptPlanSchema>;
+
+export const REGISTER_FORMAT = 'grellin-register/1';
+
+/** A register's file in JSON. */
+export const registerFileSchema = object({
+  format: string().required().oneOf([REGISTER_FORMAT]),
+  assets: array().of(newAssetSchema).required(),
+})
+  .required()
+  .noUnknown();
+
+/** The published JSON Schema of a register's file. */
+export function registerJsonSchema(): JsonSchema {
+  return {
+    $schema: 'https://json-schema.org/draft/2020-12/schema',
+    $id: 'urn:grellin:schema:register:1',
+    title: 'Grellin register, edition 1',
+    ...jsonSchemaOf(registerFileSchema),
+  };
+}

@@ -7,17 +7,22 @@ import { folder, picture } from './picture';
 /** The pictures of docs/screenshots, from the demo data: PICTURES=1, against a freshly started product. */
 test.describe.configure({ mode: 'serial' });
 
-test('sign-in, today, register, item', async ({ page }) => {
-  await page.goto('/sign-in');
-  await picture(page, 'sign-in');
-  await signIn(page);
+test('today, register, item, plan, instrument', async ({ page }) => {
+  await signIn(page, 'officer');
   await page.getByRole('heading', { name: /May not be used/ }).waitFor();
   await picture(page, 'today');
-  await page.goto('/register');
-  await page.getByRole('link', { name: 'GS-05' }).waitFor();
+  await page.goto('/register?state=due&sort=due');
+  await page.getByRole('link', { name: 'GS-09' }).waitFor();
   await picture(page, 'register');
-  await openAsset(page, 'GS-05');
+  await openAsset(page, 'GS-10');
   await picture(page, 'item');
+  await page.goto('/plan');
+  await page.getByRole('button', { name: /^TK-01/ }).waitFor();
+  await picture(page, 'plan');
+  await page.goto('/instruments');
+  await page.getByRole('link', { name: 'PL-04', exact: true }).click();
+  await page.getByText('Found out of tolerance').waitFor();
+  await picture(page, 'instrument');
 });
 
 test('the bench of a suit that leaks, its record and certificate', async ({ page }) => {

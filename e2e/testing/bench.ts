@@ -15,13 +15,14 @@ export async function signIn(page: Page, name: keyof typeof people = 'tester'): 
 async function choose(page: Page, id: string, option: string): Promise<void> {
   const box = page.locator(`#${id}`);
   await box.click();
-  await page.getByRole('option', { name: option }).click();
+  const list = page.getByRole('listbox');
+  await list.getByRole('option', { name: option }).click();
   // The list of this one is gone before the next one opens.
-  await expect(page.getByRole('option')).toHaveCount(0);
+  await expect(list).toHaveCount(0);
 }
 
 export async function openAsset(page: Page, tag: string): Promise<void> {
-  await page.goto('/register');
+  await page.goto(`/register?q=${tag}`);
   await page.getByRole('link', { name: tag, exact: true }).click();
   await expect(page.getByRole('heading', { level: 1, name: tag })).toBeVisible();
 }

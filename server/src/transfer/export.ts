@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream';
-import type { AssetRow, RegisterQuery } from '@grellin/contract';
+import { REGISTER_FORMAT, type AssetRow, type RegisterQuery } from '@grellin/contract';
 import { assetClass, assetClasses } from '@grellin/core';
 import Papa from 'papaparse';
 import { registerPage } from '../asset/page';
@@ -8,7 +8,6 @@ import { ATTRIBUTE, factColumns, fieldsOf, toldColumns } from './columns';
 
 /** RFC 4180; a field that a spreadsheet would take for a formula is made plain text. */
 const CSV = { newline: '\r\n', escapeFormulae: /^[=+\-@\t\r]/ } as const;
-export const REGISTER_FORMAT = 'grellin-register/1';
 
 /** Every row that a query finds, page by page: a hundred thousand never stand in memory together. */
 async function* rowsOf(db: Queries, query: RegisterQuery, today: string): AsyncGenerator<readonly AssetRow[]> {

@@ -1,0 +1,130 @@
+import { expect } from '@playwright/test';
+import { atBench, carryOnUntil, carryThrough, openPractice } from './testing/practice';
+import { test } from './testing/signedIn';
+
+const stamp = `${String(process.pid % 1000)}${String(Date.now() % 1_000_000)}`;
+
+test('the morning look: what may not be used and why, kits that are short, and the work at one press', async ({ page }) => {
+  await page.goto('/today');
+  const blocked = page.getByRole('region', { name: /May not be used/ });
+  await expect(blocked.getByText(/crack at the visor/)).toBeVisible();
+  await expect(blocked.getByText(/instrument found out of tolerance/).first()).toBeVisible();
+  const kits = page.getByRole('region', { name: 'Kits going out' });
+  await expect(kits.getByText('3 of 4 breathing sets ready; one more needed')).toBeVisible();
+  await kits.getByRole('link', { name: 'Check BA-04 before use' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'BA-04' })).toBeVisible();
+  await expect(page.getByText('before the next use').first()).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Start', exact: true })).toBeVisible();
+});
+
+test('a new suit, with all that it owes at one press; a date put off with its reason; what was done is taken back', async ({ page }) => {
+  const tag = `GN-${stamp}`;
+  await page.goto('/register/new');
+  await page.getByRole('textbox', { name: 'Tag', exact: true }).fill(tag);
+  await page.getByRole('textbox', { name: 'Serial', exact: true }).fill(`N${stamp}`);
+  await page.getByLabel('What it is').fill('Gas-tight suit, new');
+  await page.getByLabel('Place', { exact: true }).fill('Fire store');
+  await page.getByLabel('Made on').fill('2026-03');
+  await page.getByLabel('Life').fill('P12Y');
+  await page.getByLabel('Built to').fill('EN 943-1');
+  await page.getByRole('button', { name: 'Add it' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: tag })).toBeVisible();
+  const owes = page.getByRole('region', { name: 'What it owes' });
+  await expect(owes.getByText(/16\.5 mbar; every year, from the day it was done; and on receipt, after use, after repair/)).toBeVisible();
+  await expect(page.getByText('2038-03-31')).toBeVisible();
+  await owes.getByRole('button', { name: 'Put off' }).click();
+  await owes.getByLabel('Until').fill('2027-12-24');
+  await owes.getByLabel('Reason').fill('the ship comes in December');
+  await owes.getByRole('button', { name: 'Put it off' }).click();
+  await expect(owes.getByText(/Put off from .* to 2027-12-24 by Runa Tveitholm: the ship comes in December/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(owes.getByText('2027-11-25')).toBeVisible();
+  await page.getByLabel('Note what happened to it').selectOption('received');
+  await expect(page.getByText('before the next use').first()).toBeVisible();
+});
+
+test('many are moved at once, found where they are now, and the move is taken back', async ({ page }) => {
+  await page.goto('/register?class=dry-suit&place=Dive+shed');
+  await expect(page.getByRole('link', { name: 'DS-05', exact: true })).toBeVisible();
+  await page.getByRole('checkbox', { name: 'Choose DS-05' }).click();
+  await page.getByRole('checkbox', { name: 'Choose DS-06' }).click();
+  await page.getByLabel('Move to').fill(`Loft ${stamp}`);
+  await page.getByRole('button', { name: 'Move', exact: true }).click();
+  await expect(page.getByText(`2 moved to Loft ${stamp}`)).toBeVisible();
+  await expect(page.getByRole('link', { name: 'DS-05', exact: true })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.getByRole('link', { name: 'DS-05', exact: true })).toBeVisible();
+});
+
+test('a register’s file: columns matched, tried dry, then written', async ({ page }) => {
+  await page.goto('/register/import');
+  const csv = `Tag,Serial,Class,What it is,Place\r\nIP-${stamp},P1,face-piece,Face-piece,Fire store\r\nIQ-${stamp},P2,hat,Hat,Fire store\r\n`;
+  await page.getByLabel('A CSV file').setInputFiles({ name: 'register.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
+  await page.getByRole('button', { name: 'Try it: nothing is written' }).click();
+  await expect(page.getByText(/there is no class “hat”/)).toBeVisible();
+  await page.getByRole('button', { name: 'Write 1 rows, all or none' }).click();
+  await expect(page.getByRole('heading', { name: 'What was written' })).toBeVisible();
+  await page.goto(`/register?q=ip-${stamp}`);
+  await expect(page.getByRole('link', { name: `IP-${stamp}`, exact: true })).toBeVisible();
+});
+
+test('a week is planned, one test is put elsewhere and the rest answers, and the round is printed', async ({ page, request }) => {
+  await page.goto('/plan');
+  const table = page.getByRole('region', { name: 'The plan, week by week' });
+  const chip = table.getByRole('button', { name: /^TK-01/ });
+  await expect(chip).toBeVisible();
+  await chip.click();
+  const move = page.getByRole('group', { name: 'Move TK-01' });
+  await move.getByLabel('Week').selectOption({ index: 1 });
+  await move.getByRole('button', { name: 'Put it there' }).click();
+  await expect(table.locator('.chip.pinned', { hasText: 'TK-01' })).toBeVisible();
+  await page.getByRole('button', { name: 'Keep the plan' }).click();
+  await expect(page.getByText(/tests have their week/)).toBeVisible();
+  await table.getByRole('button', { name: /The round of Round: fuel farm/ }).nth(1).click(); // prettier-ignore
+  const round = page.getByRole('region', { name: /Round: fuel farm and stores, week of/ });
+  await expect(round.getByRole('heading', { name: 'What must come along' })).toBeVisible();
+  await expect(round.getByText('TK-01')).toBeVisible();
+  await page.emulateMedia({ media: 'print' });
+  await expect(round.getByText('TK-01')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Keep the plan' })).toBeHidden();
+  await page.emulateMedia({ media: 'screen' });
+  await page.goto('/settings');
+  await page.getByRole('button', { name: 'Make a new link' }).click();
+  const link = await page.getByLabel('The link of your calendar').inputValue();
+  const calendar = await (await request.get(link)).text();
+  expect(calendar).toContain('SUMMARY:This week: TK-01');
+});
+
+test('an instrument is found bad: its runs are judged again, and the item waits for a retest', async ({ page, api }) => {
+  const p = await openPractice(api, 'suit.inflation', 'in-h2o-4');
+  await carryThrough(page, p, 'none');
+  const { instruments } = (await (await api.get(`/api/runs/${p.run}`)).json()) as { instruments: Record<string, { id: string }> };
+  await page.goto(`/instruments/${Object.values(instruments)[0]?.id ?? ''}`);
+  await page.getByRole('button', { name: 'A new calibration' }).click();
+  const today = new Date().toISOString().slice(0, 10);
+  await page.getByLabel('Done on').fill(today);
+  await page.getByLabel('Next due').fill('2027-11-20');
+  await page.getByLabel('By', { exact: true }).fill('Calibration room');
+  await page.getByLabel('Certificate').fill('K-9');
+  for (const [i, [nominal, found]] of [['0', '0'], ['7', '9.9'], ['10', '10.02']].entries()) {
+    await page.getByLabel(`Nominal, point ${String(i + 1)}`).fill(nominal ?? '');
+    await page.getByLabel(`As found, point ${String(i + 1)}`).fill(found ?? '');
+    await page.getByLabel(`As left, point ${String(i + 1)}`).fill(nominal ?? '');
+  } // prettier-ignore
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByText(/1 runs judged again, 1 to be tested again/)).toBeVisible();
+  await page.getByRole('link', { name: `Retest ${p.tag}` }).click();
+  await expect(page.getByRole('heading', { level: 1, name: p.tag })).toBeVisible();
+  await expect(page.getByText(/read with an instrument found out of tolerance/)).toBeVisible();
+});
+
+test('a reading is shown in the unit that the person prefers, with the one of its source beside it', async ({ page, api }) => {
+  await page.goto('/settings');
+  await page.getByLabel('Low pressure').selectOption('cm[H2O]');
+  const p = await openPractice(api, 'ba.facepiece', 'mbar-10');
+  await atBench(page, p, 'none');
+  await carryOnUntil(page, p, (at) => at.next === 'hold');
+  await expect(page.locator('.gauge .value').first()).toContainText('cmH2O');
+  await expect(page.locator('[data-also]').first()).toContainText('mbar');
+  await expect(page.locator('dt:has-text("Limit") + dd').first()).toContainText(/mbar, that is .* cmH2O/);
+});
