@@ -1,6 +1,6 @@
 import { assetClass, grades, isInterval, unitRow, type Grade, type Quantity } from '@grellin/core';
 import { array, bool, mixed, object, string, type InferType } from 'yup';
-import { date, dateOrNull, finite, id, optionalRecordOf, recordOf, uuid, whole, words } from './primitives';
+import { dateOrNull, finite, id, optionalRecordOf, recordOf, uuid, whole, words } from './primitives';
 import { quantitySchema } from './quantity';
 import { attributesSchema, postedEventSchema } from './runEvent';
 

@@ -1,5 +1,5 @@
 import type { InstrumentRow, RunView, TodayView } from '@grellin/contract';
-import { addDays, type EventBody, type RunEvent } from '@grellin/core';
+import { addDays } from '@grellin/core';
 import { eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';

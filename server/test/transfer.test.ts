@@ -78,7 +78,7 @@ describe('a register’s file', () => {
   });
 
   it.each([
-    ['a column that is not there', `${head}`, { title: 'Name' }, 'import.column'],
+    ['a column that is not there', head, { title: 'Name' }, 'import.column'],
     ['a quote that never ends', `${head}IM-09,"S1,dry-suit,x,y,no,,\r\n`, {}, 'import.csv'],
   ])('is refused whole for %s', async (_, csv, more, code) => {
     expect((await take(csv, true, more)).body.code).toBe(code);

@@ -183,9 +183,20 @@ export async function instrumentView(db: Queries, id: string): Promise<Instrumen
   return {
     ...instrumentRow(i),
     calibrations: done.map(({ row, by }): CalibrationRow => {
-      const { instrument: _instrument, at, ...facts } = row;
-      void _instrument;
-      return { ...facts, by, at: at.toISOString(), worstPercent: worstPercent(row.points, i.accuracy), recalled: back.get(row.id) ?? [] };
+      const { id: of, on, due, laboratory, certificate, points, outOfTolerance: bad, at } = row;
+      return {
+        id: of,
+        on,
+        due,
+        laboratory,
+        certificate,
+        points,
+        outOfTolerance: bad,
+        by,
+        at: at.toISOString(),
+        worstPercent: worstPercent(row.points, i.accuracy),
+        recalled: back.get(row.id) ?? [],
+      };
     }),
     zeroChecks: zeros.map((z) => ({ ...z, at: z.at.toISOString() })),
     runs: counted?.n ?? 0,

@@ -25,6 +25,11 @@ async function happened(db: Queries, assets: readonly string[]): Promise<Readonl
   return by;
 }
 
+/** What of an obligation is told as it is kept. */
+function rowFacts({ id, asset: of, procedure, ruleSet, interval, counting, anchor, early, stamp, triggers, filled, hard, due, lastDone }: ObligationEntity) {
+  return { id, asset: of, procedure, ruleSet, interval, counting, anchor, early, stamp, triggers, filled, hard, due, lastDone };
+}
+
 /** What an asset owes, those that are due first at the top. */
 export async function obligationsOf(db: Queries, assetId: string): Promise<readonly ObligationRow[]> {
   const owed = await db
@@ -40,13 +45,11 @@ export async function obligationsOf(db: Queries, assetId: string): Promise<reado
   const outside = await db.select({ id, of, doneOn, issuer, number, mime, at, by: account.fullName }).from(outsideCertificate).innerJoin(account, eq(outsideCertificate.by, account.id)).where(inArray(of, ids)).orderBy(asc(at)); // prettier-ignore
   return owed.map((o): ObligationRow => {
     const { document } = publishedById(o.procedure);
-    const { lastDoneAt, archivedAt, ...facts } = o;
-    void archivedAt;
     return {
-      ...facts,
+      ...rowFacts(o),
       title: document.title,
       ruleSetTitle: document.ruleSets.find((r) => r.id === o.ruleSet)?.title ?? o.ruleSet,
-      owedNow: o.triggers.some((t) => owedByUse(t, { done: lastDoneAt?.toISOString() ?? null, ...history })),
+      owedNow: o.triggers.some((t) => owedByUse(t, { done: o.lastDoneAt?.toISOString() ?? null, ...history })),
       moves: moves.filter((m) => m.move.obligation === o.id).map(({ move, by }) => ({ ...move, by, at: move.at.toISOString() })),
       outside: outside.filter((c) => c.of === o.id).map((c) => ({ ...c, at: c.at.toISOString() })),
     };
@@ -122,16 +125,18 @@ export function addUsual(db: Database, assetId: string, by: string, now: Date): 
     const rows: ChangedRow[] = [];
     for (const usual of usualChecksOf(owner.class)) {
       if (held.some((h) => h.procedure === usual.procedure)) continue;
-      const { class: _class, source: _source, ruleSet, early, filled, ...rule } = usual;
-      void _class;
-      void _source;
+      const { procedure, interval, counting, stamp, hard } = usual;
       const made = await owe(tx, {
-        ...rule,
         asset: owner.id,
+        procedure,
+        interval,
+        counting,
+        stamp,
+        hard,
         anchor: today,
-        ruleSet: ruleSetFor(usual.procedure, ruleSet, owner.attributes),
-        early: early ?? null,
-        filled: filled ?? null,
+        ruleSet: ruleSetFor(procedure, usual.ruleSet, owner.attributes),
+        early: usual.early ?? null,
+        filled: usual.filled ?? null,
         triggers: [...usual.triggers],
       });
       if (made) rows.push(touched('obligation', made.id, null, made));

@@ -131,11 +131,12 @@ export async function importRegister(
     const report = { rows: rows.length, new: count('new'), changed: count('changed'), same: count('same'), bad: count('bad'), fates, written: write };
     if (!write || fresh.length + changed.length === 0) return { ...report, change: null };
     for (let i = 0; i < fresh.length; i += AT_ONCE) await tx.insert(asset).values(fresh.slice(i, i + AT_ONCE));
-    for (const { before, after } of changed) {
-      const { id, search, revision, ...values } = after;
-      void search;
-      await tx.update(asset).set({ ...values, revision: revision + 1 }).where(eq(asset.id, id)); // prettier-ignore
-      void before;
+    for (const { after } of changed) {
+      const { serial, title, place, practice, attributes, madeOn, life, lifeEnds } = after;
+      await tx
+        .update(asset)
+        .set({ serial, title, place, practice, attributes, madeOn, life, lifeEnds, revision: after.revision + 1 })
+        .where(eq(asset.id, after.id));
     }
     const noted: ChangedRow[] = [
       // What a file brought in is put away again as a whole: nothing else of it has to be kept for that.

@@ -199,8 +199,8 @@ export class Kits {
   }
 
   protected search(q: string): void {
-    if (q.trim() === '') return this.found.set([]);
-    this.api.assets({ q: q.trim(), limit: '12' }).subscribe({ next: (p) => this.found.set(p.rows), error: (e: unknown) => this.undo.refused(e) });
+    if (q.trim() === '') this.found.set([]);
+    else this.api.assets({ q: q.trim(), limit: '12' }).subscribe({ next: (p) => this.found.set(p.rows), error: (e: unknown) => this.undo.refused(e) });
   }
 
   protected add(a: AssetRow): void {

@@ -190,7 +190,7 @@ export class ImportScreen {
     this.rows.set(head.data);
     this.report.set(null);
     this.problem.set(columns.length < 2 ? 'This file has no columns: the first line must name them.' : null);
-    this.match.set(Object.fromEntries([...facts, ...attributes].map((f) => [f.id, guessColumn(f, columns)]).filter(([, c]) => c !== '')));
+    this.match.set(Object.fromEntries([...facts, ...attributes].map((f) => [f.id, guessColumn(f, columns)] as const).filter(([, c]) => c !== '')));
   }
 
   protected set(field: string, column: string): void {

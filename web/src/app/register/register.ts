@@ -69,7 +69,7 @@ export class Register {
 
   protected readonly query = computed((): RegisterQuery => {
     const asked = { q: this.q(), class: this.class(), place: this.place(), state: this.state(), kit: this.kit(), sort: this.sort(), down: this.down(), archived: this.archived() }; // prettier-ignore
-    return Object.fromEntries(Object.entries(asked).filter(([, v]) => v !== undefined && v !== '')) as RegisterQuery;
+    return Object.fromEntries(Object.entries(asked).filter(([, v]) => v !== undefined && v !== ''));
   });
   protected readonly problem = computed(() => this.loaded().problem);
   protected readonly loading = computed(() => this.loaded().loading);
