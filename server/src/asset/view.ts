@@ -26,7 +26,15 @@ const MOST_OCCASIONS = 30;
  */
 async function seriesOf(db: Queries, id: string, today: string, due: ReadonlyMap<string, string | null>): Promise<readonly SeriesView[]> {
   const found = await db
-    .select({ record })
+    .select({
+      procedure: record.procedure,
+      number: record.number,
+      sealedAt: record.sealedAt,
+      allowancePercent: record.allowancePercent,
+      verdict: record.verdict,
+      blocks: record.blocks,
+      strip: record.strip,
+    })
     .from(record)
     .innerJoin(runAsset, eq(runAsset.run, record.run))
     .where(and(eq(runAsset.asset, id), eq(record.counts, true)))
@@ -38,7 +46,7 @@ async function seriesOf(db: Queries, id: string, today: string, due: ReadonlyMap
     .where(and(eq(occasion.asset, id), eq(occasion.kind, 'repaired')))
     .orderBy(desc(occasion.at))
     .limit(1);
-  const tests = found.map((f) => f.record).reverse();
+  const tests = found.reverse();
   const procedures = [...new Set(tests.map((t) => t.procedure))];
   return procedures.flatMap((procedure): SeriesView[] => {
     const measured = tests.filter((t) => t.procedure === procedure && t.allowancePercent !== null && (t.verdict === 'pass' || t.verdict === 'fail'));
@@ -63,31 +71,37 @@ async function seriesOf(db: Queries, id: string, today: string, due: ReadonlyMap
   });
 }
 
-/** All that is known of one asset. */
+/** All that is known of one asset. What does not need one another is asked for at the same time. */
 export async function assetView(db: Queries, id: string, today: string): Promise<AssetView> {
   const row = await assetById(db, id, today);
-  const obligations = await obligationsOf(db, id);
-  const fitted = await db.select().from(instrument).where(eq(instrument.fittedTo, id));
-  const happened = await db
-    .select({ kind: occasion.kind, at: occasion.at, note: occasion.note, by: account.fullName })
-    .from(occasion)
-    .innerJoin(account, eq(occasion.by, account.id))
-    .where(eq(occasion.asset, id))
-    .orderBy(desc(occasion.at))
-    .limit(MOST_OCCASIONS);
-  const kits = await db
-    .select({ id: kit.id, name: kit.name })
-    .from(kitAsset)
-    .innerJoin(kit, eq(kitAsset.kit, kit.id))
-    .where(and(eq(kitAsset.asset, id), isNull(kit.archivedAt)))
-    .orderBy(asc(kit.name));
+  const owed = obligationsOf(db, id);
+  const [obligations, series, fitted, records, leaks, happened, kits] = await Promise.all([
+    owed,
+    owed.then((all) => seriesOf(db, id, today, new Map(all.map((o) => [o.procedure, o.due])))),
+    db.select().from(instrument).where(eq(instrument.fittedTo, id)),
+    listRecords(db, id),
+    leaksOf(db, id),
+    db
+      .select({ kind: occasion.kind, at: occasion.at, note: occasion.note, by: account.fullName })
+      .from(occasion)
+      .innerJoin(account, eq(occasion.by, account.id))
+      .where(eq(occasion.asset, id))
+      .orderBy(desc(occasion.at))
+      .limit(MOST_OCCASIONS),
+    db
+      .select({ id: kit.id, name: kit.name })
+      .from(kitAsset)
+      .innerJoin(kit, eq(kitAsset.kit, kit.id))
+      .where(and(eq(kitAsset.asset, id), isNull(kit.archivedAt)))
+      .orderBy(asc(kit.name)),
+  ]);
   return {
     ...row,
     obligations,
     instruments: fitted.map((i) => instrumentRow(i)),
-    records: await listRecords(db, id),
-    leaks: await leaksOf(db, id),
-    series: await seriesOf(db, id, today, new Map(obligations.map((o) => [o.procedure, o.due]))),
+    records,
+    leaks,
+    series,
     occasions: happened.map((h) => ({ ...h, at: h.at.toISOString() })),
     kits,
   };

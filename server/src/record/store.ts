@@ -11,14 +11,33 @@ import { run, runAsset, runInstrument } from '../run/table';
 import { stripOf } from './strip';
 import { record } from './table';
 
-interface Joined {
-  readonly record: typeof record.$inferSelect;
-  readonly asset: typeof asset.$inferSelect;
-  readonly run: typeof run.$inferSelect;
+/** What a list shows of a record; its findings stay where they are. */
+const listed = {
+  record: {
+    number: record.number,
+    run: record.run,
+    procedure: record.procedure,
+    verdict: record.verdict,
+    word: record.word,
+    blocks: record.blocks,
+    allowancePercent: record.allowancePercent,
+    simulated: record.simulated,
+    sealedAt: record.sealedAt,
+    nextDue: record.nextDue,
+  },
+  asset: { id: asset.id, tag: asset.tag, title: asset.title, practice: asset.practice },
+  run: { digest: run.digest, ruleSet: run.ruleSet },
+  by: account.fullName,
+} as const;
+
+interface Listed {
+  readonly record: Pick<typeof record.$inferSelect, keyof (typeof listed)['record']>;
+  readonly asset: Pick<typeof asset.$inferSelect, keyof (typeof listed)['asset']>;
+  readonly run: Pick<typeof run.$inferSelect, keyof (typeof listed)['run']>;
   readonly by: string;
 }
 
-async function rowOf(db: Queries, { record: r, asset: a, run: source, by }: Joined): Promise<RecordRow> {
+async function rowOf(db: Queries, { record: r, asset: a, run: source, by }: Listed): Promise<RecordRow> {
   const document = await publishedByDigest(db, source.digest);
   return {
     number: r.number,
@@ -52,7 +71,12 @@ function joined(db: Queries) {
 
 /** The log, newest first; with an asset, the records of every run that it took part in. */
 export async function listRecords(db: Queries, assetId?: string): Promise<readonly RecordRow[]> {
-  const query = joined(db);
+  const query = db
+    .select(listed)
+    .from(record)
+    .innerJoin(asset, eq(record.asset, asset.id))
+    .innerJoin(run, eq(record.run, run.id))
+    .innerJoin(account, eq(record.by, account.id));
   const found = await (
     assetId === undefined ? query : query.where(inArray(record.run, db.select({ run: runAsset.run }).from(runAsset).where(eq(runAsset.asset, assetId))))
   )

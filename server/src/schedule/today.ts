@@ -34,13 +34,20 @@ export async function todayView(db: Queries, date: string): Promise<TodayView> {
     .where(and(isNull(instrument.fittedTo), lte(instrument.calibrationDue, addDays(date, CALIBRATION_AHEAD_DAYS))))
     .orderBy(asc(instrument.calibrationDue))
     .limit(MOST_LINES);
+  const [blocked, overdue, due, kits, running] = await Promise.all([
+    some(db, date, inState('blocked', date)),
+    some(db, date, inState('overdue', date)),
+    some(db, date, inState('due', date)),
+    listKits(db, date),
+    openRuns(db),
+  ]);
   return {
     date,
-    blocked: await some(db, date, inState('blocked', date)),
-    overdue: await some(db, date, inState('overdue', date)),
-    due: await some(db, date, inState('due', date)),
-    kits: await listKits(db, date),
-    running: await openRuns(db),
+    blocked,
+    overdue,
+    due,
+    kits,
+    running,
     instruments: gauges.map((g) => ({ id: g.id, tag: g.tag, title: g.title, calibrationDue: g.calibrationDue ?? date, days: daysBetween(date, g.calibrationDue ?? date) })), // prettier-ignore
   };
 }
