@@ -23,6 +23,7 @@ const stages: readonly { readonly procedure: string; readonly ruleSet: string; r
   { procedure: 'anaes.circle', ruleSet: 'human', fault: 'none', stops: [(at) => at.step === 'still'] },
   { procedure: 'cyl.water-jacket', ruleSet: 'us-metal', fault: 'none', stops: [(at) => at.step === 'zeroed'] },
   { procedure: 'valve.relief', ruleSet: 'asme', fault: 'none', stops: [(at) => at.step === 'shut-1'] },
+  { procedure: 'brakes.whole', ruleSet: 'build-from-low', fault: 'none', stops: [(at) => at.step === 'warns', (at) => at.next === 'read'] },
 ]; // prettier-ignore
 
 for (const s of stages)
@@ -160,4 +161,29 @@ test('a tablet held upright has everything in reach', async ({ page, api }) => {
   const box = await page.locator('footer .primary').boundingBox();
   expect(box?.height ?? 0).toBeGreaterThanOrEqual(56);
   for (const button of await page.locator('footer button').all()) expect((await button.boundingBox())?.height ?? 0).toBeGreaterThanOrEqual(44);
+});
+
+test('a logger’s file is taken in on the bench: its columns matched, its readings on the gauge', async ({ page, api }) => {
+  const number = `${String(process.pid % 1000)}${String(Date.now() % 1_000_000)}`;
+  const suit = (await (await api.post('/api/assets', { data: { tag: `GC-${number}`, serial: `C${number}`, class: 'gas-tight-suit', title: 'Suit', place: 'Practice', practice: true, attributes: { openFaced: false, buildStandard: 'ASTM F1052' } } })).json()) as { id: string }; // prettier-ignore
+  const gauges = (await (await api.get('/api/instruments')).json()) as { id: string; tag: string }[];
+  const gauge = gauges.find((g) => g.tag === 'MG-01');
+  const opened = await api.post('/api/runs', {
+    data: { procedure: 'suit.inflation', ruleSet: 'in-h2o-4', assets: { suit: suit.id }, instruments: { suit: gauge?.id } },
+  });
+  await page.goto(`/bench/${((await opened.json()) as { id: string }).id}`);
+  await page.getByRole('button', { name: 'Take it over' }).click();
+  const footer = page.locator('footer[data-next]');
+  // The looks are said yes to; then the gauge is asked for.
+  await expect(async () => {
+    if (/begin|answer/.test((await footer.getAttribute('data-next')) ?? '')) await page.keyboard.press('Space');
+    expect(await footer.getAttribute('data-next')).toMatch(/act|reach/);
+  }).toPass({ timeout: 60_000, intervals: [250] });
+  await page.getByText('From a logger’s file').click();
+  const csv = ['t;pressure', ...[0, 1, 2, 3].map((t) => `${String(t)};${(5.2 + t / 10).toFixed(2).replace('.', ',')}`)].join('\n');
+  await page.getByLabel('A logger’s file (CSV)').setInputFiles({ name: 'log.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
+  await page.getByLabel('How the time is written').selectOption('seconds');
+  await noSeriousIssue(page, 'a logger’s file');
+  await page.getByRole('button', { name: 'Take them' }).click();
+  await expect(page.locator('.gauge .value').first()).toContainText('5.50');
 });

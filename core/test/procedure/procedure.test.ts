@@ -25,6 +25,10 @@ describe('the catalogue', () => {
     },
   );
 
+  it('says of every procedure what to bring', () => {
+    for (const p of catalogue) expect(p.bring?.length ?? 0, p.id).toBeGreaterThan(0);
+  });
+
   it('carries every school of the two procedures', () => {
     expect(suit.ruleSets.map((r) => r.title)).toEqual(['4 inH2O', '100 mmH2O', '16.5 mbar', '2 inH2O']);
     expect(brakes.ruleSets.map((r) => r.id)).toEqual(['single', 'combination', 'bus-a', 'bus-b', 'fire-apparatus', 'build-from-low']);

@@ -30,6 +30,7 @@ export const brakesAppliedLoss: Procedure = {
   title: 'Air brakes, static and applied loss',
   verdictWords: { pass: 'tight', fail: 'leaks' },
   sources: [cdl, nsc, commonPractice],
+  bring: ['Wheel chocks', 'Clear, level ground', 'A helper for the pedal, or a pedal jack'],
   roles: { vehicle: { classes: ['truck', 'bus', 'fire-apparatus'] }, trailer: { classes: ['trailer'], optional: true } },
   channels: {
     primary: { role: 'vehicle', unit: '[psi]', title: 'Primary gauge' },

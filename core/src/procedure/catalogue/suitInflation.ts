@@ -64,6 +64,13 @@ export const suitInflation: Procedure = {
   title: 'Gas-tight suit, inflation test',
   verdictWords: { pass: 'tight', fail: 'leaks' },
   sources: [f1052, nfpa1991, en464, en943, osha, commonPractice],
+  bring: [
+    'Calibrated test kit',
+    'Adapters for that make of valve',
+    'A plug for every further exhaust valve, counted',
+    'For an open-faced suit: the face plate with both O-rings',
+    'Soap',
+  ],
   roles: { suit: { classes: ['gas-tight-suit'] } },
   channels: { suit: { role: 'suit', unit: 'Pa', title: 'Suit pressure' } },
   stages: [
