@@ -69,21 +69,21 @@ export async function registerPage(db: Queries, query: RegisterQuery, today: str
     const other = then === asset.tag ? sql`${id}` : sql`${id}::uuid`;
     after.push(sql`(${by}, ${then}) ${sql.raw(down ? '<' : '>')} (${value}::${sql.raw(type)}, ${other})`);
   }
+  const found = await db
+    .select({ asset, standing })
+    .from(asset)
+    .innerJoin(standing, eq(standing.asset, asset.id))
+    .where(and(...conditions, ...after))
+    .orderBy(...(down ? [desc(by), desc(then)] : [asc(by), asc(then)]))
+    .limit(limit + 1);
   // How many there are is told once, and only up to a bound: counting a hundred thousand rows for a number that nobody reads costs more than the page.
-  const [found, counted] = await Promise.all([
-    db
-      .select({ asset, standing })
-      .from(asset)
-      .innerJoin(standing, eq(standing.asset, asset.id))
-      .where(and(...conditions, ...after))
-      .orderBy(...(down ? [desc(by), desc(then)] : [asc(by), asc(then)]))
-      .limit(limit + 1),
-    query.after === undefined
-      ? db.execute<{ n: string }>(
+  const whole = query.after === undefined && found.length <= limit;
+  const counted =
+    query.after === undefined && !whole
+      ? await db.execute<{ n: string }>(
           sql`SELECT count(*) AS n FROM (SELECT 1 FROM ${asset} JOIN ${standing} ON ${standing.asset} = ${asset.id} WHERE ${and(...conditions)} LIMIT ${COUNTED + 1}) AS few`,
         )
-      : null,
-  ]);
+      : null;
   const rows = found.slice(0, limit).map((f) => assetRow(f.asset, f.standing, today));
   const last = found.length > limit ? found[limit - 1] : undefined;
   const value = (f: (typeof found)[number]): Key => {
@@ -91,7 +91,7 @@ export async function registerPage(db: Queries, query: RegisterQuery, today: str
     const first = s === 'due' ? f.standing.due : s === 'used' ? f.standing.used : f.asset[s];
     return [first, then === asset.tag ? f.asset.tag : f.asset.id];
   };
-  const n = counted ? Number(counted.rows[0]?.n ?? 0) : null;
+  const n = counted ? Number(counted.rows[0]?.n ?? 0) : whole ? found.length : null;
   return {
     rows,
     next: last ? cursorOf(value(last)) : null,

@@ -39,10 +39,23 @@ export async function obligationsOf(db: Queries, assetId: string): Promise<reado
     .orderBy(asc(obligation.due));
   if (owed.length === 0) return [];
   const ids = owed.map((o) => o.id);
-  const history = (await happened(db, [assetId])).get(assetId) ?? {};
-  const moves = await db.select({ move: deferral, by: account.fullName }).from(deferral).innerJoin(account, eq(deferral.by, account.id)).where(inArray(deferral.obligation, ids)).orderBy(asc(deferral.at)); // prettier-ignore
   const { id, obligation: of, doneOn, issuer, number, mime, at } = outsideCertificate;
-  const outside = await db.select({ id, of, doneOn, issuer, number, mime, at, by: account.fullName }).from(outsideCertificate).innerJoin(account, eq(outsideCertificate.by, account.id)).where(inArray(of, ids)).orderBy(asc(at)); // prettier-ignore
+  const [happenings, moves, outside] = await Promise.all([
+    happened(db, [assetId]),
+    db
+      .select({ move: deferral, by: account.fullName })
+      .from(deferral)
+      .innerJoin(account, eq(deferral.by, account.id))
+      .where(inArray(deferral.obligation, ids))
+      .orderBy(asc(deferral.at)),
+    db
+      .select({ id, of, doneOn, issuer, number, mime, at, by: account.fullName })
+      .from(outsideCertificate)
+      .innerJoin(account, eq(outsideCertificate.by, account.id))
+      .where(inArray(of, ids))
+      .orderBy(asc(at)),
+  ]);
+  const history = happenings.get(assetId) ?? {};
   return owed.map((o): ObligationRow => {
     const { document } = publishedById(o.procedure);
     return {
