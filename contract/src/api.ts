@@ -1,6 +1,6 @@
 import { assetClass, grades, isInterval, unitRow, type Grade, type Quantity } from '@grellin/core';
 import { array, bool, mixed, object, string, type InferType } from 'yup';
-import { dateOrNull, finite, id, optionalRecordOf, recordOf, uuid, whole, words } from './primitives';
+import { dateOrNull, dayOrMonth, finite, id, optionalRecordOf, recordOf, uuid, whole, words } from './primitives';
 import { quantitySchema } from './quantity';
 import { attributesSchema, postedEventSchema } from './runEvent';
 
@@ -94,10 +94,7 @@ export const newAssetSchema = object({
   practice: bool().required(),
   attributes: attributesSchema,
   /** A day, or a month where the day is not known. */
-  madeOn: string()
-    .nullable()
-    .optional()
-    .matches(/^\d{4}-\d\d(-\d\d)?$/, 'date'),
+  madeOn: dayOrMonth(),
   life: intervalOrNull().optional(),
 })
   .required()

@@ -72,6 +72,21 @@ export const dateOrNull = (): StringSchema<string | null> =>
     .matches(DATE, 'date')
     .test({ name: 'date', message: 'date', skipAbsent: true, test: (v) => v === null || isDate(v) });
 
+const DAY_OR_MONTH = /^\d{4}-\d\d(-\d\d)?$/;
+
+/** A day, or a month where the day is not known, or null. */
+export const dayOrMonth = (): StringSchema<string | null | undefined> =>
+  string()
+    .nullable()
+    .matches(DAY_OR_MONTH, 'date')
+    .test({
+      name: 'date',
+      message: 'date',
+      skipAbsent: true,
+      // What is not even written like one is said once.
+      test: (v) => v === null || v === undefined || !DAY_OR_MONTH.test(v) || isDate(v.length === 7 ? `${v}-01` : v),
+    });
+
 /** A UCUM unit that the program knows. */
 export const unit = (): StringSchema<string> =>
   string()

@@ -2,7 +2,7 @@ import { assetClasses, occasionKinds, useTriggers, type CalibrationPoint, type O
 import { array, bool, mixed, object, string, type InferType } from 'yup';
 import { intervalOrNull, newAssetSchema } from './api';
 import { jsonSchemaOf, type JsonSchema } from './jsonSchema';
-import { date, finite, id, optionalRecordOf, recordOf, uuid, whole, words } from './primitives';
+import { date, dayOrMonth, finite, id, optionalRecordOf, recordOf, uuid, whole, words } from './primitives';
 import { quantitySchema } from './quantity';
 import { attributeValue } from './runEvent';
 
@@ -35,19 +35,13 @@ export const registerQuerySchema = object({
 }).noUnknown();
 export type RegisterQuery = InferType<typeof registerQuerySchema>;
 
-/** A day, or a month where the day is not known. */
-const madeOn = () =>
-  string()
-    .defined()
-    .nullable()
-    .matches(/^\d{4}-\d\d(-\d\d)?$/, 'date');
-
 const facts = {
   serial: id().optional(),
   title: words(120).optional(),
   place: words(120).optional(),
   practice: bool().optional(),
-  madeOn: madeOn().optional(),
+  /** A day, or a month where the day is not known. */
+  madeOn: dayOrMonth(),
   /** ISO 8601 duration; null where its life has no end. */
   life: intervalOrNull().optional(),
   archived: bool().optional(),

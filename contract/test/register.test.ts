@@ -49,6 +49,7 @@ describe('the bodies of the register', () => {
     ['a life without an end', assetChangeSchema, { revision: 1, life: null, madeOn: null }, []],
     ['a life of hours', assetChangeSchema, { revision: 1, life: 'PT5H' }, ['life interval']],
     ['a month', assetChangeSchema, { revision: 1, madeOn: '2024-05' }, []],
+    ['a month that no year has', assetChangeSchema, { revision: 1, madeOn: '2024-13' }, ['madeOn date']],
     ['something that is no date', assetChangeSchema, { revision: 1, madeOn: 'May' }, ['madeOn date']],
     ['what is owed only after use', newObligationSchema, { ...obligation, interval: null, triggers: ['afterUse'] }, []],
     ['a trigger that nobody knows', newObligationSchema, { ...obligation, triggers: ['afterLunch'] }, ['triggers[0] oneOf']],

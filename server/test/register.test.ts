@@ -255,6 +255,11 @@ describe('kits', () => {
     expect((await officer.ask('POST', '/api/kits', { name: 'Entry team', needs: [{ class: 'face-piece', minimum: 3 }], assets: [] })).body).toMatchObject({
       code: 'kit.exists',
     });
+    const other = await officer.ask<{ id: string }>('POST', '/api/kits', { name: 'Second', needs: [{ class: 'face-piece', minimum: 1 }], assets: [] });
+    expect(
+      (await officer.ask('PUT', `/api/kits/${other.body.id}`, { name: 'Entry team', needs: [{ class: 'face-piece', minimum: 1 }], assets: [] })).body,
+    ).toMatchObject({ code: 'kit.exists' });
+    await officer.ask('DELETE', `/api/kits/${other.body.id}`);
     const gone = await officer.ask<{ change: string }>('DELETE', `/api/kits/${made.body.id}`);
     expect((await tester.ask('GET', '/api/kits')).body).toEqual([]);
     await officer.ask('POST', `/api/changes/${gone.body.change}/undo`);

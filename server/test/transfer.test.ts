@@ -46,7 +46,7 @@ describe('a register’s file', () => {
     expect(dry.fates.map((f) => [f.row, f.fate, f.flaws.map((x) => x.column).sort()])).toEqual([
       [2, 'new', []],
       [3, 'bad', ['class']],
-      [4, 'bad', ['attribute:volume', 'practice', 'title']],
+      [4, 'bad', ['attribute:volume', 'made_on', 'practice', 'title']],
       [5, 'bad', ['tag']],
     ]);
     expect(await count('im-0')).toBe(0);

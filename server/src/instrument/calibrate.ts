@@ -99,17 +99,15 @@ export function calibrate(
     if (!i) throw new Coded('instrument.unknown', 'There is no such instrument.');
     refusePoints(i, given.points);
     const bad = outOfTolerance(given.points, i.accuracy);
-    const [good] = await tx
-      .select({ on: calibration.on })
-      .from(calibration)
-      .where(and(eq(calibration.instrument, id), lt(calibration.on, given.on)))
-      .orderBy(desc(calibration.on))
-      .limit(1);
+    const others = await tx.select({ on: calibration.on, points: calibration.points }).from(calibration).where(eq(calibration.instrument, id)).orderBy(desc(calibration.on)); // prettier-ignore
+    // Its readings were good from the newest calibration before this one that left it within its limits.
+    const good = others.find((o) => o.on < given.on && !outOfTolerance(o.points, i.accuracy, 'asLeft'));
+    const newest = others.every((o) => o.on <= given.on);
     const row = { id: v7(), instrument: id, on: given.on, due: given.due, laboratory: given.by, certificate: given.certificate, points: given.points, outOfTolerance: bad, by, at: now }; // prettier-ignore
     await tx.insert(calibration).values(row);
     const leftBad = outOfTolerance(given.points, i.accuracy, 'asLeft');
     // What was left out of tolerance is not in calibration, whatever its certificate says.
-    if (given.due > (i.calibrationDue ?? '') || bad) await tx.update(instrument).set({ calibrationDue: leftBad ? given.on : given.due }).where(eq(instrument.id, id)); // prettier-ignore
+    if (newest) await tx.update(instrument).set({ calibrationDue: leftBad ? given.on : given.due }).where(eq(instrument.id, id)); // prettier-ignore
     if (bad) await recallSince(tx, i, row.id, given.points, good?.on ?? null, given.on, now);
     const found = bad ? await tx.select().from(recalled).where(eq(recalled.calibration, row.id)) : [];
     await refreshStanding(tx, [...new Set(found.map((f) => f.asset))]);
@@ -128,7 +126,8 @@ export async function checkZero(db: Queries, id: string, shows: Quantity, note: 
 async function recalledOf(db: Queries, calibrations: readonly string[]): Promise<ReadonlyMap<string, readonly RecalledRow[]>> {
   if (calibrations.length === 0) return new Map();
   const later = sql<boolean>`EXISTS (SELECT 1 FROM record l JOIN run_asset la ON la.run = l.run WHERE la.asset = ${recalled.asset}
-    AND l.procedure = ${recalled.procedure} AND l.counts AND l.verdict = 'pass' AND l.sealed_at > ${recalled.at})`;
+    AND l.procedure = ${recalled.procedure} AND l.counts AND l.verdict = 'pass' AND l.sealed_at > ${record.sealedAt}
+    AND NOT EXISTS (SELECT 1 FROM recalled doubtful WHERE doubtful.run = l.run AND doubtful.changes))`;
   const found = await db
     .select({ row: recalled, record: record.number, on: record.sealedAt, tag: asset.tag, settled: later })
     .from(recalled)

@@ -1,6 +1,6 @@
 import type { AssetRow, KitRow, NewKit } from '@grellin/contract';
 import { assetClass, kitShort } from '@grellin/core';
-import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, asc, eq, inArray, isNull, ne } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { assetsByIds } from '../asset/page';
 import { asset, kit, kitAsset, kitNeed } from '../asset/table';
@@ -83,6 +83,11 @@ export function changeKit(db: Database, id: string, given: NewKit): Promise<{ re
   return db.transaction(async (tx) => {
     const [held] = await tx.select().from(kit).where(and(eq(kit.id, id), isNull(kit.archivedAt))).for('update'); // prettier-ignore
     if (!held) throw new Coded('kit.unknown', 'There is no such kit.');
+    const [other] = await tx
+      .select({ id: kit.id })
+      .from(kit)
+      .where(and(eq(kit.name, given.name), ne(kit.id, id)));
+    if (other) throw new Coded('kit.exists', `There is a kit ${given.name}.`);
     await tx.update(kit).set({ name: given.name }).where(eq(kit.id, id));
     await fill(tx, id, given);
     return { id };

@@ -37,10 +37,11 @@ async function refresh(db: Queries, where: SQL): Promise<void> {
         WHERE la.asset = a.id AND later.procedure = r.procedure AND later.counts AND later.verdict = 'pass' AND later.sealed_at > r.sealed_at)
       ORDER BY r.sealed_at DESC LIMIT 1) b ON true
     LEFT JOIN LATERAL (
-      SELECT 'its last test was read with an instrument found out of tolerance: ' || q.words AS words FROM recalled q
+      SELECT 'its last test was read with an instrument found out of tolerance: ' || q.words AS words FROM recalled q JOIN record first ON first.run = q.run
       WHERE q.asset = a.id AND q.changes AND NOT EXISTS (
         SELECT 1 FROM record later JOIN run_asset la ON la.run = later.run
-        WHERE la.asset = a.id AND later.procedure = q.procedure AND later.counts AND later.verdict = 'pass' AND later.sealed_at > q.at)
+        WHERE la.asset = a.id AND later.procedure = q.procedure AND later.counts AND later.verdict = 'pass' AND later.sealed_at > first.sealed_at
+          AND NOT EXISTS (SELECT 1 FROM recalled doubtful WHERE doubtful.run = later.run AND doubtful.changes))
       ORDER BY q.at DESC LIMIT 1) q ON true
     LEFT JOIN LATERAL (
       SELECT 'failed in a run that is still open' AS words FROM run JOIN run_asset ra ON ra.run = run.id
