@@ -19,13 +19,16 @@ export class Planner {
     this.worker?.terminate();
     this.worker = new Worker(new URL('./planWorker', import.meta.url), { type: 'module' });
     const planning: Remote<Planning> = wrap<Planning>(this.worker);
+    // How far it is comes through a port of its own, and may arrive after the plan itself: then it is no news any more.
+    let making = true;
     const made = await planning.plan(
       jobs,
       rules,
       proxy((share: number) => {
-        if (mine === this.asked) onProgress(share);
+        if (making && mine === this.asked) onProgress(share);
       }),
     );
+    making = false;
     return mine === this.asked ? made : null;
   }
 }
