@@ -1,5 +1,5 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import { channelsRead, expectedEnd, grades, instrumentsOf, judgeStage, limitedChannels, recordOf, taskOf, type Finding, type Instruments, type Plan, type Stage, type StageRecord } from '@grellin/core'; // prettier-ignore
+import { channelsRead, expectedEnd, grades, instrumentsOf, judgeStage, limitedChannels, ReadingList, recordOf, taskOf, type Finding, type Instruments, type Plan, type Stage, type StageRecord } from '@grellin/core'; // prettier-ignore
 import { describe, expect, it } from 'vitest';
 import { loadRun } from '../src';
 
@@ -91,7 +91,7 @@ describe.each(passes)('%s with a piece torn out', (name) => {
       at.record.marks.forEach(({ at: when }, i) => {
         const cut: Partial<StageRecord> = {
           marks: at.record.marks.slice(0, i),
-          readings: Object.fromEntries(Object.entries(at.record.readings).map(([c, list]) => [c, list.filter((r) => r.at < when)])),
+          readings: Object.fromEntries(Object.entries(at.record.readings).map(([c, list]) => [c, ReadingList.of(list.filter((r) => r.at < when))])),
           answers: Object.fromEntries(Object.entries(at.record.answers).filter(([, a]) => a.at < when)),
           spots: Object.fromEntries(Object.entries(at.record.spots).filter(([, s]) => s.firstAt < when)),
         };
@@ -101,7 +101,7 @@ describe.each(passes)('%s with a piece torn out', (name) => {
   });
   it('with a clock that was lost under typed readings', () => {
     for (const at of stages) {
-      const readings = Object.fromEntries(Object.entries(at.record.readings).map(([c, list]) => [c, list.map((r) => ({ ...r, typed: true }))]));
+      const readings = Object.fromEntries(Object.entries(at.record.readings).map(([c, list]) => [c, ReadingList.of(list.map((r) => ({ ...r, typed: true })))]));
       const start = at.record.marks.find((m) => m.mark === 'start')?.at;
       const gaps = [{ at: (start ?? at.record.beganAt) + 1, lostMs: 5000 }];
       const result = found(at, { record: { readings, gaps } });

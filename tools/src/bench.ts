@@ -1,4 +1,4 @@
-import { dueAfter, emptyRun, findLifts, fold, judgeStage, makePlan, procedureById, type ChannelInstrument, type Plan, type RunEvent, type StageRecord } from '@grellin/core'; // prettier-ignore
+import { dueAfter, emptyRun, findLifts, fold, judgeStage, makePlan, procedureById, ReadingList, type ChannelInstrument, type Plan, type RunEvent, type StageRecord } from '@grellin/core'; // prettier-ignore
 import { leastEarly, leastSlots, workPlan, earliness, type PlanJob } from '@grellin/core';
 import { reliefRig } from '@grellin/core/rig';
 import { missed, report, timed } from './ratio';
@@ -92,7 +92,7 @@ function simulated(plan: Plan, gauge: ChannelInstrument, random: () => number): 
     marks: [['pressurise', 1], ['shut', 2], ['settle', 60], ['start', 100]].map(([mark, s]) => ({ mark: String(mark), at: Number(s) * 1000, event: String(mark) })), // prettier-ignore
     answers: {},
     spots: {},
-    readings: { line: [reading(0.5, 270), reading(100, read(start)), reading(160, read(start - loss))] },
+    readings: { line: ReadingList.of([reading(0.5, 270), reading(100, read(start)), reading(160, read(start - loss))]) },
     disturbances: [],
     gaps: [],
     typedTimingMs: 0,

@@ -55,7 +55,9 @@ function neverReached({ plan, stage, record }: At): { readonly channel: Channel;
   const open = stage.steps.find((s) => markAt(record, s.id) === undefined);
   if (record.endedAt === null || open?.kind !== 'reach' || !open.orFails) return null;
   const low = figureOf(plan, open.low);
-  const best = readingsOn(record, open.channel).reduce((most, r) => Math.max(most, decimalIn(r, low.unit).toNumber()), Number.NEGATIVE_INFINITY);
+  const best = readingsOn(record, open.channel)
+    .map((r) => decimalIn(r, low.unit).toNumber())
+    .reduce((most, value) => Math.max(most, value), Number.NEGATIVE_INFINITY);
   if (!Number.isFinite(best)) return null; // nobody looked: that is no test
   return { channel: open.channel, reason: { code: 'neverReached', values: { best: { value: best, unit: low.unit }, low } } };
 }

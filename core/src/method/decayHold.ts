@@ -39,7 +39,7 @@ export interface HoldReadings {
 
 /** The first reading at or after the end of the hold, or null while there is none. */
 export function endReading(record: StageRecord, channel: Channel, until: number): Reading | undefined {
-  return readingsOn(record, channel).find((r) => r.at >= until);
+  return readingsOn(record, channel).firstFrom(until);
 }
 
 /** Why the start may not be read now: a step undone, or a judged channel outside the window. */
@@ -67,7 +67,8 @@ export function holdReadings(plan: Plan, stage: Stage, method: DecayMethod, reco
   const start = readingAt(record, channel, times.startAt);
   if (!start) return { code: 'noReading', values: { channel } };
   const over = endReading(record, channel, times.until);
-  const end = over ?? readingsOn(record, channel).findLast((r) => r.at > times.startAt);
+  const last = readingsOn(record, channel).at(-1);
+  const end = over ?? (last && last.at > times.startAt ? last : undefined);
   if (!end) return { code: record.endedAt === null ? 'unfinished' : 'noReading', values: { channel } };
   const typed = start.typed || end.typed;
   const gap = typed ? record.gaps.find((g) => g.at > times.startAt && g.at <= end.at) : undefined;

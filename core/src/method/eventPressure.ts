@@ -43,7 +43,7 @@ function overdue(at: At, channel: Channel, limit: ResolvedLimit): Reading | unde
   return readingsBetween(at.record, channel, watchedFrom(at), Number.POSITIVE_INFINITY).find((r) => {
     const here = decimalIn(r, limit.resolved.unit);
     // Falling towards a least pressure, or rising towards a most: the other way round nothing is overdue.
-    const first = readingsOn(at.record, channel).find((x) => x.at >= watchedFrom(at));
+    const first = readingsOn(at.record, channel).firstFrom(watchedFrom(at));
     const before = first && decimalIn(first, limit.resolved.unit);
     const good = before !== undefined && keeps(before, limit.op, decimal(limit.resolved.value));
     return good && !keeps(here, limit.op, decimal(limit.resolved.value));
@@ -52,8 +52,8 @@ function overdue(at: At, channel: Channel, limit: ResolvedLimit): Reading | unde
 
 /** How fast a channel moved about a moment, in its reading's unit a second; zero where only one reading is known. */
 function slopeAt(at: At, channel: string, when: number): number {
-  const near = readingsOn(at.record, channel).filter((r) => Math.abs(r.at - when) <= 2000);
-  const [first, last] = [near[0], near.at(-1)];
+  const near = readingsBetween(at.record, channel, when - 2000, when + 2000);
+  const [first, last] = [near.at(0), near.at(-1)];
   return first && last && last.at > first.at && first.unit === last.unit ? ((last.value - first.value) / (last.at - first.at)) * 1000 : 0;
 }
 

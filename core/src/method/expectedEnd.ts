@@ -4,7 +4,7 @@ import { decimal, decimalIn } from '../quantity';
 import { limitIn, measures, pressureUnit, startFigures } from './decayFigures';
 import { holdTimes } from './decayHold';
 import type { ChannelInstrument, StageRecord } from './record';
-import { readingsOn, valueIn } from './readings';
+import { readingsBetween, valueIn } from './readings';
 import { readingAt } from './steps';
 import { limitsOn } from './value';
 
@@ -40,7 +40,7 @@ export function expectedEnd(
   const start = times && readingAt(record, channel, times.startAt);
   if (!times || !first || !start) return null;
   const unit = pressureUnit(plan, method, first);
-  const readings = readingsOn(record, channel).filter((r) => r.at >= times.startAt && r.at <= times.until);
+  const readings = readingsBetween(record, channel, times.startAt, times.until);
   const last = readings.at(-1);
   if (!last || readings.length < LEAST_READINGS || last.at - times.startAt < LEAST_SHARE * (times.until - times.startAt)) return null;
   const p = readings.map((r) => valueIn(r, unit));

@@ -5,7 +5,7 @@ import { decimal, decimalIn, significant, type Quantity } from '../quantity';
 import { CAN_ERR } from '../uncertainty';
 import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
 import type { Finding, Reading, Reason } from './record';
-import { crossing, readingsOn, span, uReading, valueIn, type CrossingTime } from './readings';
+import { crossing, readingsBetween, readingsOn, span, uReading, valueIn, type CrossingTime } from './readings';
 import { markAt, readingAt, START, stepsUnmet, windowUnmet } from './steps';
 import type { Task } from './task';
 import { judgeValue, limitsOn } from './value';
@@ -51,7 +51,7 @@ export function halfLifeTask(at: At): Task {
 /** A fit through the readings so far, shown before half is gone; null while there is nothing to fit. */
 function fitOf(at: At, startAt: number): DecayFit | null {
   const unit = unitOf(at);
-  const points = readingsOn(at.record, at.method.channel).filter((r) => r.at >= startAt);
+  const points = readingsBetween(at.record, at.method.channel, startAt, Number.POSITIVE_INFINITY);
   if (points.length < 4) return null;
   return fitDecay({ t: points.map((r) => (r.at - startAt) / 1000), p: points.map((r) => valueIn(r, unit)) });
 }

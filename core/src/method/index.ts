@@ -4,6 +4,7 @@ export { expectedEnd, type ExpectedEnd } from './expectedEnd';
 export { judgeStage } from './judgeStage';
 export { methodEditions, taskOf } from './methods';
 export type * from './record';
+export { ReadingList, type Chunk } from './readingList';
 export { milliseconds, readingAt, START, stepUnmet, waitingSince } from './steps';
 export { grades } from './survey';
 export type { Task } from './task';

@@ -26,7 +26,7 @@ export function makeUpFlowTask(at: At): Task {
   if (since === undefined)
     return { kind: 'start', low: figureOf(plan, method.band.low), high: figureOf(plan, method.band.high), unmet: (when) => startUnmet(at, when) };
   const until = since + milliseconds(figureOf(plan, method.hold));
-  const read = [method.pressure, method.flow].every((c) => readingsOn(record, c).some((r) => r.at >= until));
+  const read = [method.pressure, method.flow].every((c) => readingsOn(record, c).firstFrom(until) !== undefined);
   return read ? { kind: 'end' } : { kind: 'hold', since, until };
 }
 
@@ -51,8 +51,8 @@ export function judgeMakeUpFlow(at: At): readonly Finding[] {
   const unmet = startUnmet(at, since);
   if (unmet) return found('void', unmet);
   const until = since + milliseconds(figureOf(plan, method.hold));
-  const end = readingsOn(record, method.pressure).find((r) => r.at >= until);
-  const lastFlow = readingsOn(record, method.flow).find((r) => r.at >= until);
+  const end = readingsOn(record, method.pressure).firstFrom(until);
+  const lastFlow = readingsOn(record, method.flow).firstFrom(until);
   if (!end || !lastFlow) {
     const { verdict, reason } = lacking(record, { code: 'holdShort', values: {} });
     return found(verdict, reason);

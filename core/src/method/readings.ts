@@ -1,6 +1,7 @@
 import type { Channel } from '../procedure';
 import { convert, decimalIn, type Quantity } from '../quantity';
 import { uncertaintyOfReading } from '../uncertainty';
+import { ReadingList } from './readingList';
 import type { ChannelInstrument, Reading, StageRecord } from './record';
 
 /** A typed reading of something that moves stands for the event this long after it, and this long before. Common practice. */
@@ -26,22 +27,22 @@ export function uReading(instrument: ChannelInstrument, unit: string): number {
 
 /** The reading that stands for what a needle showed when something happened: typed just after, or the instrument's nearest. */
 export function readingAtEvent(record: StageRecord, channel: Channel, at: number): Reading | undefined {
-  const all = record.readings[channel] ?? [];
-  const sampled = all.filter((r) => !r.typed && Math.abs(r.at - at) <= SAMPLED_MS);
+  const all = readingsOn(record, channel);
+  const sampled = all.between(at - SAMPLED_MS, at + SAMPLED_MS).filter((r) => !r.typed);
   const nearest = sampled.reduce<Reading | undefined>((best, r) => (best && Math.abs(best.at - at) <= Math.abs(r.at - at) ? best : r), undefined);
   if (nearest) return nearest;
-  const typed = all.filter((r) => r.typed);
-  return typed.find((r) => r.at >= at && r.at - at <= TYPED_AFTER_MS) ?? typed.findLast((r) => r.at < at && at - r.at <= TYPED_BEFORE_MS);
+  const typed = all.between(at - TYPED_BEFORE_MS, at + TYPED_AFTER_MS).filter((r) => r.typed);
+  return typed.find((r) => r.at >= at) ?? typed.at(-1);
 }
 
 /** Every reading of a channel within the attempt, in order of time; none where nothing was read. */
-export function readingsOn(record: StageRecord, channel: Channel): readonly Reading[] {
-  return record.readings[channel] ?? [];
+export function readingsOn(record: StageRecord, channel: Channel): ReadingList {
+  return record.readings[channel] ?? ReadingList.none;
 }
 
 /** The readings of a channel from one time to another, both included. */
-export function readingsBetween(record: StageRecord, channel: Channel, from: number, to: number): readonly Reading[] {
-  return readingsOn(record, channel).filter((r) => r.at >= from && r.at <= to);
+export function readingsBetween(record: StageRecord, channel: Channel, from: number, to: number): ReadingList {
+  return readingsOn(record, channel).between(from, to);
 }
 
 /** The first crossing of a pressure, straight between the two readings around it. */
@@ -62,8 +63,7 @@ export interface CrossingTime {
  */
 export function crossing(record: StageRecord, channel: Channel, value: number, unit: string, rising: boolean, from: number): CrossingTime | null {
   let before: Reading | undefined;
-  for (const r of record.readings[channel] ?? []) {
-    if (r.at < from) continue;
+  for (const r of readingsBetween(record, channel, from, Number.POSITIVE_INFINITY)) {
     const here = valueIn(r, unit);
     if (rising ? here >= value : here <= value) {
       if (!before) return { at: r.at, slope: 0, apart: 0, typed: r.typed };

@@ -1,5 +1,6 @@
 import type { Channel, Grade, Id, ResolvedLimit, Role, Verdict, Words } from '../procedure';
 import type { Quantity } from '../quantity';
+import type { ReadingList } from './readingList';
 
 /** One value of one channel, at a time on the run's clock. */
 export interface Reading {
@@ -41,7 +42,7 @@ export interface StageRecord {
   readonly answers: Readonly<Record<Id, ItemAnswer>>;
   readonly spots: Readonly<Record<Id, SpotSeen>>;
   /** In order of time, within the attempt. */
-  readonly readings: Readonly<Record<Channel, readonly Reading[]>>;
+  readonly readings: Readonly<Record<Channel, ReadingList>>;
   readonly disturbances: readonly { readonly at: number; readonly note: Words; readonly event: Id }[];
   readonly gaps: readonly { readonly at: number; readonly lostMs: number }[];
   /** Standard uncertainty of typed times, in ms. */

@@ -2,7 +2,8 @@ import { findLifts } from '../fit';
 import { figureOf, type Id, type ReliefMethod } from '../procedure';
 import { decimal, decimalIn, significant, type Quantity } from '../quantity';
 import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
-import type { Finding, Reading, Reason } from './record';
+import type { ReadingList } from './readingList';
+import type { Finding, Reason } from './record';
 import { readingsBetween, uReading, valueIn } from './readings';
 import { markAt, stepsUnmet } from './steps';
 import type { Task } from './task';
@@ -34,7 +35,7 @@ interface OneLift {
   readonly warnings: readonly Reason[];
 }
 
-function evenTrace(readings: readonly Reading[]): { readonly trace: Float64Array; readonly fs: number } | null {
+function evenTrace(readings: ReadingList): { readonly trace: Float64Array; readonly fs: number } | null {
   const sampled = readings.filter((r) => !r.typed);
   const [first, last] = [sampled[0], sampled.at(-1)];
   if (!first || !last || sampled.length < 40) return null;
@@ -49,7 +50,7 @@ function liftOf(at: At, k: number): OneLift | Reason {
   const to = markAt(record, shutMark(k));
   if (from === undefined || to === undefined) return { code: 'liftMissing', values: { lift: String(k) } };
   const readings = readingsBetween(record, method.channel, from, to);
-  const unit = readings[0]?.unit ?? '';
+  const unit = readings.at(0)?.unit ?? '';
   const even = evenTrace(readings);
   if (!even) {
     const typed = readings.filter((r) => r.typed);

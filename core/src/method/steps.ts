@@ -15,7 +15,7 @@ export function milliseconds(q: Quantity): number {
 
 /** The newest reading at or before a moment, if it is fresh enough to stand for that moment. */
 export function readingAt(record: StageRecord, channel: Channel, at: number): Reading | undefined {
-  const found = readingsOn(record, channel).findLast((r) => r.at <= at);
+  const found = readingsOn(record, channel).lastUpTo(at);
   return found && at - found.at <= STALE_MS ? found : undefined;
 }
 

@@ -1,6 +1,7 @@
 import type { EventOf, RunEvent } from './event';
-import { emptyRun, openAttempt, type Attempt, type Chunk, type RunState } from './state';
-import { added, items } from './trail';
+import type { Chunk } from '../method';
+import { emptyRun, openAttempt, type Attempt, type RunState } from './state';
+import { added, items, type Trail } from './trail';
 
 /** What a table holds under a name: its own entries alone, so that no name of a prototype's can find anything. */
 function own<T>(table: Readonly<Record<string, T>>, name: string): T | undefined {
@@ -89,14 +90,22 @@ export function endOf(e: RunEvent): number {
 function noted(before: RunState, after: RunState, e: RunEvent): RunState {
   const last = own(before.sources, e.source);
   const count = { n: Math.max(e.n, last?.n ?? 0), at: Math.max(endOf(e), last?.at ?? 0) };
-  return { ...after, history: added(before.history, e), sources: { ...before.sources, [e.source]: count }, at: Math.max(before.at, endOf(e)) };
+  const history = e.kind === 'samples' ? before.history : added(before.history, e);
+  return { ...after, history, sources: { ...before.sources, [e.source]: count }, at: Math.max(before.at, endOf(e)) };
 }
 
-/** A withdrawal is no inverse: the whole history is folded again without what was withdrawn. */
+function without(trail: Trail<Chunk>, withdrawn: ReadonlySet<string>): Trail<Chunk> | null {
+  const all = items(trail);
+  const kept = all.filter((c) => !withdrawn.has(c.event));
+  return kept.length === all.length ? trail : kept.reduce<Trail<Chunk> | null>(added, null);
+}
+
+/** A withdrawal is no inverse: the whole history is folded again without what was withdrawn. What was read stands by itself. */
 function refolded(state: RunState, withdrawal: EventOf<'withdrawn'>): RunState {
   const withdrawn = new Set([...state.withdrawn, withdrawal.event]);
-  let next: RunState = { ...emptyRun, withdrawn };
-  for (const e of items(state.history)) if (!withdrawn.has(e.id)) next = apply(next, e);
+  const chunks = Object.entries(state.chunks).map(([channel, trail]) => [channel, without(trail, withdrawn)] as const);
+  let next: RunState = { ...emptyRun, withdrawn, chunks: Object.fromEntries(chunks.filter((c): c is [string, Trail<Chunk>] => c[1] !== null)) };
+  for (const e of items(state.history)) if (e.kind !== 'reading' && !withdrawn.has(e.id)) next = apply(next, e);
   return { ...next, sources: state.sources, at: state.at, history: state.history };
 }
 

@@ -1,5 +1,6 @@
 export type * from './event';
 export { fold, foldAll } from './fold';
+export { unclaimedLetGo } from './letGo';
 export { instrumentFitness, type Fitness, type Unfit, type UnfitCode } from './fitness';
 export { endedBy, findingsOf, judge, requiredStages, verdictSentence, verdictWord, type RunResult } from './judge';
 export { merged } from './merged';
@@ -8,7 +9,7 @@ export { attemptedOf, next, taskNow, type Next } from './next';
 export { planOfRun } from './planOfRun';
 export { corrected, recall, type Recalled } from './recall';
 export { instrumentsOf, readingsOf, recordOf } from './stageRecord';
-export { emptyRun, openAttempt, type Attempt, type Chunk, type RunState } from './state';
+export { emptyRun, openAttempt, type Attempt, type RunState } from './state';
 export { items } from './trail';
 export { stageTrace, stageUnit, thinned, type Trace } from './trace';
 export { allowanceWedge, type Wedge } from './wedge';

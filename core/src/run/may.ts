@@ -143,6 +143,8 @@ const statements: ReadonlySet<RunEvent['kind']> = new Set(['reading', 'marked', 
 
 function mayWithdraw(state: RunState, e: EventOf<'withdrawn'>): Refusal | null {
   const target = items(state.history).find((x) => x.id === e.event);
+  if (!target && Object.values(state.chunks).some((trail) => items(trail).some((c) => c.event === e.event)))
+    return refuse('withdraw.notStatement', { kind: 'samples' });
   if (!target || state.withdrawn.has(e.event)) return refuse('withdraw.unknown', { event: e.event });
   if (!statements.has(target.kind)) return refuse('withdraw.notStatement', { kind: target.kind });
   const open = openAttempt(state);

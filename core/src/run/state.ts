@@ -1,4 +1,4 @@
-import type { ItemAnswer, Mark, SpotSeen } from '../method';
+import type { Chunk, ItemAnswer, Mark, SpotSeen } from '../method';
 import type { Channel, Id, Words } from '../procedure';
 import type { EventOf, RunEvent } from './event';
 import type { Trail } from './trail';
@@ -16,16 +16,6 @@ export interface Attempt {
   readonly marks: readonly Mark[];
   readonly answers: Readonly<Record<Id, ItemAnswer>>;
   readonly spots: Readonly<Record<Id, SpotSeen>>;
-}
-
-/** Values of one channel from one event; samples keep their chunk. */
-export interface Chunk {
-  readonly at: number;
-  readonly everyMs: number;
-  readonly unit: string;
-  readonly values: readonly number[];
-  readonly typed: boolean;
-  readonly event: Id;
 }
 
 export interface SourceCount {
@@ -52,6 +42,7 @@ export interface RunState {
   readonly sources: Readonly<Record<Id, SourceCount>>;
   /** The newest time any source has named, ms. */
   readonly at: number;
+  /** What was said of the run, newest first. Samples are not kept twice: they stand in their chunks. */
   readonly history: Trail<RunEvent> | null;
 }
 

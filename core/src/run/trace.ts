@@ -1,4 +1,4 @@
-import { holdTimes, type HoldTimes } from '../method';
+import { holdTimes, ReadingList, type HoldTimes } from '../method';
 import type { Channel, Id, Plan } from '../procedure';
 import { decimalIn, unitRow, type Unit } from '../quantity';
 import { recordOf } from './stageRecord';
@@ -33,7 +33,10 @@ export function stageTrace(plan: Plan, state: RunState, stageId: Id, channel: Ch
   // A half-life has no hold of a known length: it ends when the half is crossed.
   const hold = stage.method.kind === 'decay' ? holdTimes(plan, stage, stage.method, record) : null;
   const unit = stageUnit(plan, stageId);
-  const points = (record.readings[channel] ?? []).map((r): readonly [number, number] => [r.at, decimalIn(r, unit).toNumber()]);
+  const points = (record.readings[channel] ?? ReadingList.none).map((r): readonly [number, number] => [
+    r.at,
+    r.unit === unit ? r.value : decimalIn(r, unit).toNumber(),
+  ]);
   return { unit, points, marks: record.marks, beganAt: attempt.beganAt, endedAt: attempt.endedAt, hold };
 }
 

@@ -1,4 +1,4 @@
-import { judgeStage, type ChannelInstrument, type Finding, type Reading, type StageRecord } from '../../src/method';
+import { judgeStage, ReadingList, type ChannelInstrument, type Finding, type Reading, type StageRecord } from '../../src/method';
 import { makePlan, procedureById, type AttributesByRole, type Grade, type Plan, type Procedure, type Stage } from '../../src/procedure';
 
 export interface Written {
@@ -37,13 +37,15 @@ export function recordFor(plan: Plan, stageId: string, w: Written): StageRecord 
   const readings = Object.fromEntries(
     Object.entries(w.readings ?? {}).map(([channel, list]) => [
       channel,
-      list.map(([s, value], i): Reading => ({
-        at: s * 1000,
-        value,
-        unit: plan.procedure.channels[channel]?.unit ?? '1',
-        typed: w.typed ?? false,
-        event: `${channel} ${i}`,
-      })),
+      ReadingList.of(
+        list.map(([s, value], i): Reading => ({
+          at: s * 1000,
+          value,
+          unit: plan.procedure.channels[channel]?.unit ?? '1',
+          typed: w.typed ?? false,
+          event: `${channel} ${i}`,
+        })),
+      ),
     ]),
   );
   return {

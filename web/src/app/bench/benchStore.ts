@@ -3,6 +3,7 @@ import { emptyRun, fold, planOfRun, type EventBody, type Plan, type RunEvent, ty
 import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
 import type { Sync } from './benchClock';
 import type { Held } from './lease';
+import { trimmed } from './trimmed';
 
 export const BenchActions = createActionGroup({
   source: 'Bench',
@@ -49,8 +50,6 @@ export interface BenchState {
   readonly view: RunView | null;
   readonly plan: Plan | null;
   readonly run: RunState;
-  /** Ids of the events folded in, so that one that was said here and comes back from the server counts once. */
-  readonly known: ReadonlySet<string>;
   readonly seq: number;
   readonly lease: number;
   readonly held: Held | null;
@@ -70,7 +69,6 @@ const initial: BenchState = {
   view: null,
   plan: null,
   run: emptyRun,
-  known: new Set(),
   seq: 0,
   lease: 0,
   held: null,
@@ -91,10 +89,16 @@ function planOf(view: RunView, opened: RunEvent | undefined): Plan | null {
 }
 
 function folded(state: BenchState, events: readonly RunEvent[]): BenchState {
-  const fresh = events.filter((e) => !state.known.has(e.id));
-  if (fresh.length === 0) return state;
+  const fresh: RunEvent[] = [];
   let run = state.run;
-  for (const e of fresh) run = fold(run, e);
+  for (const e of events) {
+    // A source counts its events: one that was said here and comes back from the server counts once.
+    if (e.n <= (run.sources[e.source]?.n ?? 0)) continue;
+    fresh.push(e);
+    run = fold(run, e);
+  }
+  if (fresh.length === 0) return state;
+  run = trimmed(state.run, run);
   const plan =
     state.plan ??
     (state.view &&
@@ -102,12 +106,12 @@ function folded(state: BenchState, events: readonly RunEvent[]): BenchState {
         state.view,
         fresh.find((e) => e.kind === 'opened'),
       ));
-  return { ...state, run, plan, known: new Set([...state.known, ...fresh.map((e) => e.id)]) };
+  return { ...state, run, plan };
 }
 
 /** Back to what the server knows: after a refusal what was drawn ahead of it is taken off again. */
 function restarted(state: BenchState): BenchState {
-  return { ...state, run: emptyRun, known: new Set(), plan: null, seq: 0, waiting: 0 };
+  return { ...state, run: emptyRun, plan: null, seq: 0, waiting: 0 };
 }
 
 export const benchFeature = createFeature({

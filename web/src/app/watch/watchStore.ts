@@ -1,6 +1,7 @@
 import type { PositionedEvent, RunRow, RunView } from '@grellin/contract';
 import { emptyRun, fold, planOfRun, type Plan, type RunState } from '@grellin/core';
 import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
+import { trimmed } from '../bench/trimmed';
 
 export const WatchActions = createActionGroup({
   source: 'Watch',
@@ -43,6 +44,7 @@ function withEvents(watched: Watched, events: readonly PositionedEvent[]): Watch
     const made = planOfRun(watched.view.document, event);
     plan = made.ok ? made.plan : null;
   }
+  run = trimmed(watched.run, run);
   return { ...watched, run, plan, seq: fresh.at(-1)?.seq ?? watched.seq };
 }
 

@@ -37,7 +37,7 @@ const MOST_POINTS = 120;
 function pathOf({ view, run }: Watched, now: number): string {
   const channel = Object.keys(view.document.channels).find((c) => readingsOf(run, c).length > 1);
   if (channel === undefined) return '';
-  const recent = readingsOf(run, channel).filter((r) => r.at >= now - STRIP_MS);
+  const recent = readingsOf(run, channel).between(now - STRIP_MS, Number.POSITIVE_INFINITY);
   const every = Math.max(1, Math.ceil(recent.length / MOST_POINTS));
   const points = recent.filter((_, i) => i % every === 0 || i === recent.length - 1);
   const values = points.map((r) => r.value);

@@ -109,7 +109,7 @@ function columnOf(plan: Plan, state: RunState, stage: Stage, channel: string, n:
   const since = now - TRACE_S * 1000;
   const readings = readingsOf(state, channel);
   const value = readings.at(-1);
-  const recent = readings.slice(readings.findIndex((r) => r.at >= since)).filter((r) => r.at >= since);
+  const recent = readings.between(since, Number.POSITIVE_INFINITY);
   const every = Math.max(1, Math.ceil(recent.length / MOST_POINTS));
   const trace = recent
     .filter((_, i) => i % every === 0 || i === recent.length - 1)

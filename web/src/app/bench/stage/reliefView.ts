@@ -8,6 +8,7 @@ import {
   unitLabel,
   type MethodOf,
   type Plan,
+  type ReadingList,
   type RunState,
   type Stage,
 } from '@grellin/core';
@@ -37,14 +38,41 @@ const MOST_BUCKETS = 240;
 const LEAST_SAMPLES = 40;
 
 /** The lowest and the highest of every bucket: a thinned trace must not lose the peak it is about. */
-export function peaksKept(points: readonly (readonly [number, number])[], buckets = MOST_BUCKETS): readonly (readonly [number, number])[] {
-  if (points.length <= buckets * 2) return points;
-  const size = points.length / buckets;
-  return Array.from({ length: buckets }, (_, b) => points.slice(Math.floor(b * size), Math.floor((b + 1) * size))).flatMap((part) => {
-    const low = part.reduce((m, p) => (p[1] < m[1] ? p : m));
-    const high = part.reduce((m, p) => (p[1] > m[1] ? p : m));
-    return low[0] < high[0] ? [low, high] : [high, low];
+export function peaksKept(x: Float64Array, y: Float64Array, buckets = MOST_BUCKETS): readonly (readonly [number, number])[] {
+  const point = (i: number): readonly [number, number] => [x[i] ?? 0, y[i] ?? 0];
+  if (x.length <= buckets * 2) return Array.from(x, (_, i) => point(i));
+  const size = x.length / buckets;
+  return Array.from({ length: buckets }, (_, b) => b).flatMap((b) => {
+    let low = Math.floor(b * size);
+    let high = low;
+    for (let i = low + 1; i < Math.floor((b + 1) * size); i += 1) {
+      if ((y[i] ?? 0) < (y[low] ?? 0)) low = i;
+      if ((y[i] ?? 0) > (y[high] ?? 0)) high = i;
+    }
+    return [point(Math.min(low, high)), point(Math.max(low, high))];
   });
+}
+
+/** Times in seconds from a moment, values in a unit, how many an instrument sent and over how many ms: columns of numbers, since there may be very many. */
+function traceOf(
+  part: ReadingList,
+  unit: string,
+  from: number,
+): { readonly x: Float64Array; readonly y: Float64Array; readonly sampled: number; readonly span: number } {
+  const x = new Float64Array(part.length);
+  const y = new Float64Array(part.length);
+  let sampled = 0;
+  let first = from;
+  let last = from;
+  part.each((at, value, i, chunk) => {
+    x[i] = (at - from) / 1000;
+    y[i] = chunk.unit === unit ? value : decimalIn({ value, unit: chunk.unit }, unit).toNumber();
+    if (chunk.typed) return;
+    if (sampled === 0) first = at;
+    last = at;
+    sampled += 1;
+  });
+  return { x, y, sampled, span: last - first };
 }
 
 /** The lifts of a stage, side by side. */
@@ -60,25 +88,17 @@ export function reliefView(plan: Plan, state: RunState, stage: Stage, method: Me
     if (from === undefined) return { k, state: 'ahead', points: [], whole: null };
     const to = mark(shutMark(k));
     const until = to ?? now;
-    const first = all.findIndex((r) => r.at >= from);
-    const part = first < 0 ? [] : all.slice(first, all.findLastIndex((r) => r.at <= until) + 1);
-    const points = part.map((r): readonly [number, number] => [(r.at - from) / 1000, r.unit === unit ? r.value : decimalIn(r, unit).toNumber()]);
+    const { x, y, sampled, span } = traceOf(all.between(from, until), unit, from);
     // The quick rise to where it gets interesting is left out of the drawing.
     const near = Math.max(
       0,
-      points.findIndex((p) => p[1] >= set * NEAR_SHARE),
+      y.findIndex((value) => value >= set * NEAR_SHARE),
     );
-    const sampled = part.filter((r) => !r.typed);
-    const span = (sampled.at(-1)?.at ?? 0) - (sampled[0]?.at ?? 0);
     const whole =
-      to !== undefined && sampled.length >= LEAST_SAMPLES
-        ? {
-            key: `${String(k)}:${String(from)}:${String(to)}:${String(sampled.length)}`,
-            values: Float64Array.from(points, (p) => p[1]),
-            fs: ((sampled.length - 1) / span) * 1000,
-          }
+      to !== undefined && sampled >= LEAST_SAMPLES
+        ? { key: `${String(k)}:${String(from)}:${String(to)}:${String(sampled)}`, values: y, fs: ((sampled - 1) / span) * 1000 }
         : null;
-    return { k, state: to === undefined ? 'here' : 'done', points: peaksKept(points.slice(near)), whole };
+    return { k, state: to === undefined ? 'here' : 'done', points: peaksKept(x.subarray(near), y.subarray(near)), whole };
   });
   const bounds = plan.limits.filter((l) => l.stage === stage.id && l.of === 'pressure' && sameDimension(l.resolved.unit, unit));
   const at = (op: RegExp): number | undefined => {

@@ -27,7 +27,7 @@ const REACH_IN = 4;
 export function strokeView(plan: Plan, state: RunState, stage: Stage, method: MethodOf<'stroke'>, n: Next): readonly StrokeAxle[] {
   const attempt = state.attempts[stage.id]?.at(-1);
   const side = (channel: string, title: string): StrokeSide => {
-    const reading = attempt && readingsOf(state, channel).findLast((r) => r.at >= attempt.beganAt);
+    const reading = attempt && readingsOf(state, channel).between(attempt.beganAt, Number.POSITIVE_INFINITY).at(-1);
     const limit = plan.limits.find((l) => l.stage === stage.id && l.of === 'stroke' && (l.channel ?? channel) === channel);
     const inches = reading ? decimalIn(reading, '[in_i]').toNumber() : null;
     const most = limit ? decimalIn(limit.resolved, '[in_i]').toNumber() : null;
