@@ -118,6 +118,8 @@ export function attributeFlaws(assetClassId: string, attributes: Readonly<Record
 export const newInstrumentSchema = object({
   tag: id(),
   title: words(120),
+  serial: id().optional(),
+  place: words(120).optional(),
   fittedTo: uuid().nullable().defined(),
   low: quantitySchema,
   high: quantitySchema,

@@ -8,7 +8,7 @@ import { attributeValue } from './runEvent';
 
 /** Bodies and query strings of the register: what there is, what it owes, what may be used today. */
 
-export const readinessKinds: readonly Readiness[] = ['blocked', 'overdue', 'neverTested', 'checkFirst', 'due', 'ready'];
+export const readinessKinds: readonly Readiness[] = ['blocked', 'overdue', 'neverTested', 'checkFirst', 'useUp', 'due', 'ready'];
 
 /** What the register can be sorted by. */
 export const registerSorts = ['tag', 'title', 'serial', 'place', 'due', 'used'] as const;

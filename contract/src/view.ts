@@ -76,6 +76,8 @@ export interface DateMove {
   readonly reason: string;
   readonly by: string;
   readonly at: string;
+  /** Undone since; it stays to be seen. */
+  readonly takenBack: boolean;
 }
 
 export interface OutsideRow {
@@ -86,6 +88,7 @@ export interface OutsideRow {
   readonly mime: string;
   readonly by: string;
   readonly at: string;
+  readonly takenBack: boolean;
 }
 
 export interface ObligationRow {
@@ -331,6 +334,8 @@ export interface TodayView {
   readonly date: string;
   readonly blocked: Some<AssetRow>;
   readonly overdue: Some<AssetRow>;
+  /** Late, and filled before it was: to be emptied, and not filled again. */
+  readonly useUp: Some<AssetRow>;
   readonly due: Some<AssetRow>;
   readonly kits: readonly KitRow[];
   readonly running: readonly RunRow[];

@@ -6,7 +6,7 @@ export { configFrom, isLoopback, parseInstruments, type Config } from './config'
 export { connect, type Connection, type Database, type Transaction } from './db/database';
 export { migrateDatabase } from './db/migrate';
 export { errorCodes } from './errors';
-export { instrumentCopy } from './instrument/store';
+export { insertInstruments, instrumentCopy, type InstrumentFacts } from './instrument/store';
 export { instrument } from './instrument/table';
 export { builtIn, digestOf, publishCatalogue } from './procedure/store';
 export { closeRun } from './record/close';

@@ -61,7 +61,7 @@ describe('due dates through the API', () => {
   ])('%s', async (_, rule, doneOn, due) => {
     const id = await add('gas-tight-suit');
     const owed = await owe(id, rule);
-    expect((await outside(owed.body.id, doneOn)).body).toEqual({ due });
+    expect((await outside(owed.body.id, doneOn)).body).toMatchObject({ due });
     expect((await view(id)).obligations).toMatchObject([{ due, lastDone: doneOn, outside: [{ issuer: 'Test house', doneOn }] }]);
   });
 
@@ -134,8 +134,11 @@ describe('a date is moved', () => {
     expect((await tester.ask('POST', path, { to, reason: 'ship is late' })).status).toBe(403);
     expect((await officer.ask('POST', path, { to })).body).toMatchObject({ code: 'malformed' });
     expect((await officer.ask('POST', path, { to: owed.due, reason: 'ship is late' })).body).toMatchObject({ code: 'obligation.notLater' });
-    expect((await officer.ask('POST', path, { to, reason: 'ship is late' })).status).toBe(200);
-    expect(await owedOf(id)).toMatchObject({ due: to, moves: [{ kind: 'deferred', before: owed.due, after: to, reason: 'ship is late', by: 'The officer' }] });
+    const moved = await officer.ask<{ change: string }>('POST', path, { to, reason: 'ship is late' });
+    const told = { kind: 'deferred', before: owed.due, after: to, reason: 'ship is late', by: 'The officer' };
+    expect(await owedOf(id)).toMatchObject({ due: to, moves: [{ ...told, takenBack: false }] });
+    expect((await officer.ask('POST', `/api/changes/${moved.body.change}/undo`)).status).toBe(200);
+    expect(await owedOf(id)).toMatchObject({ due: owed.due, moves: [{ ...told, takenBack: true }] });
     const hard = (await owe(await add('gas-tight-suit'), { hard: true })).body;
     expect((await officer.ask('POST', `/api/obligations/${hard.id}/deferral`, { to: addDays(today, 900), reason: 'x' })).body).toMatchObject({ code: 'obligation.hard' }); // prettier-ignore
   });
@@ -179,6 +182,11 @@ describe('who may test', () => {
     const reader = people.find((p) => p.role === 'reader');
     expect((await officer.ask('POST', '/api/authorisations', { account: reader?.id, procedures: ['suit.inflation'], until: today, stamp: 'R' })).body).toMatchObject({ code: 'authorisation.reader' }); // prettier-ignore
     expect((await tester.ask('POST', '/api/authorisations', { account: me?.id, procedures: ['suit.inflation'], until: today, stamp: 'R' })).status).toBe(403);
+    const longer = await grant(addDays(today, 100));
+    const until = async () => (await officer.ask<PersonRow[]>('GET', '/api/people')).body.find((p) => p.name === 'tester')?.authorisations.find((a) => a.procedure === 'suit.inflation')?.until; // prettier-ignore
+    expect(await until()).toBe(addDays(today, 100));
+    expect((await officer.ask('POST', `/api/changes/${(longer.body as { change: string }).change}/undo`)).status).toBe(200);
+    expect(await until()).toBe(today);
     await grant(addDays(today, 100));
   });
 });

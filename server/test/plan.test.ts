@@ -39,9 +39,11 @@ describe('the plan', () => {
     expect((await view()).kept).toHaveLength(1);
     const { path } = (await tester.ask<{ path: string }>('POST', '/api/calendar')).body;
     expect((await tester.ask('GET', path)).raw.toString()).toContain('SUMMARY:This week: GS-01');
-    expect((await officer.ask('DELETE', `/api/plan/benches/${bench}`)).status).toBe(204);
+    const gone = await officer.ask<{ change: string }>('DELETE', `/api/plan/benches/${bench}`);
     expect((await view()).kept).toEqual([]);
     expect((await officer.ask('DELETE', `/api/plan/benches/${bench}`)).body).toMatchObject({ code: 'bench.unknown' });
+    expect((await officer.ask('POST', `/api/changes/${gone.body.change}/undo`)).status).toBe(200);
+    expect((await view()).benches).toMatchObject([{ id: bench }]);
   });
 
   it('is the officer’s to keep, and a bench has its name once and hours of a week', async () => {

@@ -1,5 +1,5 @@
-import type { AssetRow, AssetView, RegisterPage, SavedViewRow } from '@grellin/contract';
-import { addDays, occasionKinds, owedByUse, readiness, useTriggers, type OccasionKind, type UseTrigger } from '@grellin/core';
+import { readinessKinds, type AssetRow, type AssetView, type InstrumentRow, type RegisterPage, type SavedViewRow } from '@grellin/contract';
+import { addDays, occasionKinds, owedByUse, readiness, usableUntil, useTriggers, type FilledRule, type OccasionKind, type UseTrigger } from '@grellin/core';
 import { eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { v7 } from 'uuid';
@@ -33,6 +33,7 @@ const add = async (tag: string, more: Record<string, unknown> = {}): Promise<Ass
       ...more,
     })
   ).body;
+const filledRules: readonly FilledRule[] = ['untilEmptied', 'months', 'blocked'];
 const page = async (query: string): Promise<RegisterPage> => (await tester.ask<RegisterPage>('GET', `/api/assets?${query}`)).body;
 const tags = (p: RegisterPage): string[] => p.rows.map((r) => r.tag);
 
@@ -80,7 +81,7 @@ describe('a page of the register', () => {
   });
 
   it('knows the places that are in use', async () => {
-    expect((await tester.ask<string[]>('GET', '/api/places')).body).toEqual(['50% store', 'Bench', 'Dive shed']);
+    expect((await tester.ask<string[]>('GET', '/api/places')).body).toEqual(['50% store', 'Bench', 'Dive shed', 'Instruments']);
   });
 
   it('keeps a question for the person who asked it, and for nobody else', async () => {
@@ -141,7 +142,7 @@ describe('a change', () => {
 
   it('is for the officer', async () => {
     expect((await tester.ask('PATCH', `/api/assets/${s.ids.suit}`, { revision: 1, place: 'X' })).status).toBe(403);
-    expect((await tester.ask('POST', `/api/changes/${v7()}/undo`)).status).toBe(403);
+    expect((await tester.ask('POST', `/api/changes/${(await add('CH-06')).change}/undo`)).body).toMatchObject({ code: 'change.notYours' });
     expect((await officer.ask('POST', `/api/changes/${v7()}/undo`)).body).toMatchObject({ code: 'change.unknown' });
   });
 });
@@ -164,11 +165,16 @@ describe('the states of the register', () => {
     // A small generator of its own: the same mixture every time.
     let seed = 7;
     const draw = (n: number): number => (seed = (seed * 48_271) % 2_147_483_647) % n;
-    const made: { id: string; owes: { trigger: UseTrigger | null; due: string | null; done: string | null }[]; happened: Map<OccasionKind, string> }[] = [];
-    for (let i = 0; i < 60; i++) {
-      const { id } = await add(`MX-${String(i).padStart(2, '0')}`, draw(6) === 0 ? { madeOn: '2000-01-01', life: 'P1Y' } : {});
+    const made: {
+      id: string;
+      owes: { filled: FilledRule | null; trigger: UseTrigger | null; due: string | null; done: string | null }[];
+      happened: Map<OccasionKind, string>;
+    }[] = [];
+    for (let i = 0; i < 120; i++) {
+      const { id } = await add(`MX-${String(i).padStart(3, '0')}`, draw(6) === 0 ? { madeOn: '2000-01-01', life: 'P1Y' } : {});
       const owes = ['drysuit.survey', 'suit.inflation'].slice(0, draw(3)).map((procedure) => ({
         procedure,
+        filled: draw(2) === 0 ? (filledRules[draw(3)] ?? null) : null,
         trigger: draw(2) === 0 ? (useTriggers[draw(useTriggers.length)] ?? null) : null,
         due: draw(4) === 0 ? null : addDays(today, draw(60) - 20),
         done: draw(3) === 0 ? null : new Date(Date.now() - draw(40) * 86_400_000).toISOString(),
@@ -185,6 +191,7 @@ describe('the states of the register', () => {
             interval: 'P1Y',
             counting: 'rolling' as const,
             anchor: today,
+            filled: o.filled,
             triggers: o.trigger === null ? [] : [o.trigger],
             due: o.due,
             lastDone: null,
@@ -199,13 +206,13 @@ describe('the states of the register', () => {
       made.map((m) => m.id),
     );
     const inSql = new Map<string, string>();
-    for (const state of ['blocked', 'overdue', 'neverTested', 'checkFirst', 'due', 'ready'])
+    for (const state of readinessKinds)
       for (const row of (await page(`state=${state}&q=mx-&limit=200`)).rows) {
         expect(inSql.has(row.id), `${row.tag} is in two states`).toBe(false);
         inSql.set(row.id, state);
         expect(row.readiness).toBe(state);
       }
-    expect(new Set(inSql.values()).size).toBeGreaterThanOrEqual(5);
+    expect(new Set(inSql.values()).size).toBeGreaterThanOrEqual(6);
     for (const m of made) {
       const [held] = await db.select().from(asset).where(eq(asset.id, m.id));
       const expected = readiness(
@@ -215,6 +222,7 @@ describe('the states of the register', () => {
           tested: false,
           owes: m.owes.map((o) => ({
             dueOn: o.due,
+            ...(o.due === null ? {} : { until: usableUntil(o.filled, o.due, m.happened.get('filled') ?? null, m.happened.get('emptied') ?? null) }),
             owedNow: o.trigger !== null && owedByUse(o.trigger, { done: o.done, ...Object.fromEntries(m.happened) }),
           })),
         },
@@ -228,7 +236,7 @@ describe('the states of the register', () => {
 
 describe('kits', () => {
   it('say how many are ready, and how many more are needed', async () => {
-    const assets = [];
+    const assets: string[] = [];
     for (let i = 1; i <= 4; i++) assets.push((await add(`KT-0${String(i)}`, { class: 'face-piece', title: 'Face-piece', place: 'Kit room' })).id);
     for (const [i, id] of assets.entries()) {
       const given = {
@@ -250,6 +258,11 @@ describe('kits', () => {
     expect((await tester.ask('GET', '/api/kits')).body).toMatchObject([
       { name: 'Entry team', ready: false, short: '3 of 4 face-pieces ready; one more needed', needs: [{ ready: 3, held: 4 }] },
     ]);
+    const change = () => officer.ask<{ change: string }>('PUT', `/api/kits/${made.body.id}`, { name: 'Entry team', needs: [{ class: 'face-piece', minimum: 3 }], assets: assets.slice(0, 3) }); // prettier-ignore
+    const smaller = await change();
+    expect((await tester.ask('GET', '/api/kits')).body).toMatchObject([{ short: '2 of 3 face-pieces ready; one more needed', needs: [{ ready: 2, held: 3 }] }]);
+    expect((await officer.ask('POST', `/api/changes/${smaller.body.change}/undo`)).status).toBe(200);
+    expect((await tester.ask('GET', '/api/kits')).body).toMatchObject([{ needs: [{ minimum: 4, ready: 3, held: 4 }] }]);
     await officer.ask('PUT', `/api/kits/${made.body.id}`, { name: 'Entry team', needs: [{ class: 'face-piece', minimum: 3 }], assets });
     expect((await tester.ask('GET', '/api/kits')).body).toMatchObject([{ ready: true, short: null }]);
     expect((await officer.ask('POST', '/api/kits', { name: 'Entry team', needs: [{ class: 'face-piece', minimum: 3 }], assets: [] })).body).toMatchObject({
@@ -264,5 +277,108 @@ describe('kits', () => {
     expect((await tester.ask('GET', '/api/kits')).body).toEqual([]);
     await officer.ask('POST', `/api/changes/${gone.body.change}/undo`);
     expect((await tester.ask('GET', '/api/kits')).body).toHaveLength(1);
+  });
+});
+
+describe('instruments in the register', () => {
+  const figures = (tag: string, more: Record<string, unknown> = {}): Record<string, unknown> => {
+    const q = (value: number) => ({ value, unit: 'mbar' });
+    return { tag, title: 'Column gauge', fittedTo: null, low: q(0), high: q(50), resolution: q(0.1), accuracy: q(0.2), correlation: 0.9, calibrationDue: addDays(today, 90), address: null, rig: null, ...more }; // prettier-ignore
+  };
+  const addGauge = (tag: string, more?: Record<string, unknown>) => officer.ask<InstrumentRow & { change: string; code?: string }>('POST', '/api/instruments', figures(tag, more)); // prettier-ignore
+
+  it('are assets of a class: found, owed their calibration, put away and taken back like any other', async () => {
+    const made = (await addGauge('CG-01', { serial: 'C-77', place: 'Gauge room' })).body;
+    expect((await page('class=instrument&q=cg-01')).rows).toMatchObject([
+      { id: made.id, tag: 'CG-01', serial: 'C-77', class: 'instrument', place: 'Gauge room', due: addDays(today, 90), readiness: 'ready', why: 'Calibration: due in 90 days' }, // prettier-ignore
+    ]);
+    const put = await officer.ask<{ change: string }>('PATCH', `/api/assets/${made.id}`, { revision: 1, archived: true });
+    const inUse = async (): Promise<string[]> => (await tester.ask<InstrumentRow[]>('GET', '/api/instruments')).body.map((i) => i.tag);
+    expect(await inUse()).not.toContain('CG-01');
+    await officer.ask('POST', `/api/changes/${put.body.change}/undo`);
+    expect(await inUse()).toContain('CG-01');
+  });
+
+  it('are late when their calibration has run out, and right again after the next one', async () => {
+    const { id } = (await addGauge('CG-02', { calibrationDue: addDays(today, -3) })).body;
+    expect((await page('state=overdue&q=cg-02')).rows).toMatchObject([{ id, why: 'Calibration: 3 days late' }]);
+    const nominal = { value: 20, unit: 'mbar' };
+    const given = { on: today, due: addDays(today, 365), by: 'Laboratory', certificate: 'L-1', points: [{ nominal, asFound: nominal, asLeft: nominal }] };
+    expect((await officer.ask('POST', `/api/instruments/${id}/calibrations`, given)).status).toBe(201);
+    expect((await page('state=ready&q=cg-02')).rows).toMatchObject([{ id, due: addDays(today, 365) }]);
+  });
+
+  it('are added with their range alone: neither as an item nor by a file, nor under a tag that is taken', async () => {
+    expect(await add('CG-03', { class: 'instrument' })).toMatchObject({ code: 'asset.isInstrument' });
+    const csv = 'tag,serial,class,title,place\r\nCG-04,1,instrument,Gauge,Store\r\n';
+    const columns = Object.fromEntries(['tag', 'serial', 'class', 'title', 'place'].map((c) => [c, c]));
+    const report = await officer.ask('POST', '/api/assets/import', { csv, columns, write: false });
+    expect(JSON.stringify(report.body)).toContain('it is added as an instrument');
+    expect((await addGauge('GS-01')).body).toMatchObject({ code: 'instrument.exists' });
+  });
+
+  it('that are put away are not read in a run', async () => {
+    const { id } = (await addGauge('CG-05')).body;
+    await officer.ask('PATCH', `/api/assets/${id}`, { revision: 1, archived: true });
+    const opened = await tester.ask('POST', '/api/runs', { procedure: 'suit.inflation', ruleSet: 'mbar-16.5', assets: { suit: s.ids.suit2 }, instruments: { suit: id } }); // prettier-ignore
+    expect(opened.body).toMatchObject({ code: 'instrument.unfit' });
+  });
+});
+
+describe('what was noted of an item', () => {
+  const owed = async (id: string, triggers: readonly string[]) =>
+    officer.ask('POST', '/api/obligations', { asset: id, procedure: 'drysuit.survey', ruleSet: 'general', interval: null, counting: 'rolling', anchor: today, triggers }); // prettier-ignore
+  it('is taken back by who noted it, and no longer asks for anything', async () => {
+    const { id } = await add('NO-01');
+    await owed(id, ['afterUse']);
+    const noted = await tester.ask<{ change: string; noted: number }>('POST', '/api/occasions', { assets: [id], kind: 'used' });
+    const now = async (): Promise<AssetView> => (await tester.ask<AssetView>('GET', `/api/assets/${id}`)).body;
+    expect(await now()).toMatchObject({ readiness: 'checkFirst', occasions: [{ kind: 'used' }] });
+    expect((await tester.ask('POST', `/api/changes/${noted.body.change}/undo`)).body).toEqual({ what: 'NO-01: used' });
+    expect(await now()).toMatchObject({ readiness: 'ready', occasions: [] });
+  });
+
+  it('a name that another bears by now is not given back', async () => {
+    const kit = { needs: [{ class: 'dry-suit', minimum: 1 }], assets: [] };
+    const first = (await officer.ask<{ id: string }>('POST', '/api/kits', { ...kit, name: 'North' })).body;
+    const renamed = (await officer.ask<{ change: string }>('PUT', `/api/kits/${first.id}`, { ...kit, name: 'South' })).body;
+    await officer.ask('POST', '/api/kits', { ...kit, name: 'North' });
+    expect((await officer.ask('POST', `/api/changes/${renamed.change}/undo`)).body).toMatchObject({ code: 'change.overtaken' });
+  });
+});
+
+describe('what was filled before its test fell due', () => {
+  const cylinder = async (tag: string, due: string, filled: FilledRule) => {
+    const { id } = await add(tag, { class: 'cylinder', title: 'Cylinder' });
+    const rule = { asset: id, procedure: 'cyl.visual', ruleSet: 'us-metal', interval: 'P1Y', counting: 'rolling' as const };
+    await s.connection.db.insert(obligation).values({ ...rule, id: v7(), anchor: due, due, lastDone: null, filled });
+    await refreshStanding(s.connection.db, [id]);
+    return id;
+  };
+  const note = (id: string, kind: OccasionKind, on: string) => tester.ask<{ code?: string }>('POST', '/api/occasions', { assets: [id], kind, on });
+  const stands = async (id: string): Promise<string> => (await tester.ask<AssetView>('GET', `/api/assets/${id}`)).body.readiness;
+
+  it('may be emptied, and is not filled again; emptied, it is late', async () => {
+    const id = await cylinder('CY-F1', addDays(today, -10), 'untilEmptied');
+    expect(await stands(id)).toBe('overdue');
+    expect((await note(id, 'filled', addDays(today, -20))).status).toBe(201);
+    expect(await stands(id)).toBe('useUp');
+    expect((await note(id, 'filled', today)).body).toMatchObject({ code: 'occasion.notFilled', values: { tag: 'CY-F1' } });
+    await note(id, 'emptied', addDays(today, -1));
+    expect(await stands(id)).toBe('overdue');
+  });
+
+  it('for so many months, where the rule counts them', async () => {
+    const soon = await cylinder('CY-F2', addDays(today, -10), 'months');
+    const long = await cylinder('CY-F3', addDays(today, -120), 'months');
+    await note(soon, 'filled', addDays(today, -20));
+    await note(long, 'filled', addDays(today, -130));
+    expect([await stands(soon), await stands(long)]).toEqual(['useUp', 'overdue']);
+  });
+
+  it('blocks all the same, where the rule says so', async () => {
+    const id = await cylinder('CY-F4', addDays(today, -10), 'blocked');
+    await note(id, 'filled', addDays(today, -20));
+    expect(await stands(id)).toBe('overdue');
   });
 });

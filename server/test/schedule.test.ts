@@ -74,6 +74,7 @@ describe('today', () => {
       .update(instrument)
       .set({ calibrationDue: addDays(today, 30) })
       .where(eq(instrument.id, s.ids.manual));
+    await refreshStanding(s.connection.db, [s.ids.manual]);
     const run = await officer.open(s);
     const view = (await officer.ask<TodayView>('GET', '/api/today')).body;
     expect(view.running).toMatchObject([{ id: run.id, tag: 'GS-01', by: 'The officer', clock: 'live', blocks: false }]);

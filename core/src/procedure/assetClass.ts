@@ -55,6 +55,9 @@ const cylinder = [
   words('use', 'Used for'),
 ] as const;
 
+/** The class of what measures the others. */
+export const INSTRUMENT_CLASS = 'instrument';
+
 export const assetClasses: readonly AssetClass[] = [
   {
     id: 'gas-tight-suit',
@@ -132,6 +135,8 @@ export const assetClasses: readonly AssetClass[] = [
     title: 'Sealed store',
     attributes: [volume('volume', 'Volume of the head-space'), yesNo('since2010', 'Bought since March 2010')],
   },
+  // Its range and limits of error are its own figures, not attributes: they are told in the unit that it measures in.
+  { id: INSTRUMENT_CLASS, title: 'Instrument', attributes: [] },
 ];
 
 /** @returns the class, or undefined when there is none of that name. */

@@ -1,4 +1,4 @@
-export { assetClass, assetClasses, type AssetClass, type AttributeKind, type AttributeRow } from './assetClass';
+export { assetClass, assetClasses, INSTRUMENT_CLASS, type AssetClass, type AttributeKind, type AttributeRow } from './assetClass';
 export { catalogue, procedureById } from './catalogue';
 export { checkProcedure, type ProcedureFlaw } from './checkProcedure';
 export { keeps } from './comparison';

@@ -6,12 +6,14 @@ export {
   hoursBetween,
   lifeEnd,
   mayBeFilled,
-  mayStayFilled,
+  FILLED_MONTHS,
   occasionKinds,
   onTime,
   owedByUse,
   stampValidThrough,
   triggerInWords,
+  UNTIL_EMPTIED,
+  usableUntil,
   useTriggers,
   withinNight,
   type FilledRule,
@@ -22,6 +24,6 @@ export {
 } from './rule';
 export { stillAir, type StillAirAdvice, type Weather } from './stillAir';
 export { crowded, earliness, flattest, leastEarly, leastSlots, weeksFor, type Crowded, type UnitJob, type Weeks } from './levelling';
-export { DUE_SOON_DAYS, kitShort, readiness, type KitNeed, type KitShort, type Owed, type Readiness, type Ready, type Standing } from './readiness';
+export { DUE_SOON_DAYS, kitShort, readiness, usable, type KitNeed, type KitShort, type Owed, type Readiness, type Ready, type Standing } from './readiness';
 export { workPlan, type Placed, type PlanBench, type PlanJob, type PlanRules, type WorkPlan } from './workPlan';
 export { mondayOf, weekOf, weeksToTest } from './week';

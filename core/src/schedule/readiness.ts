@@ -1,10 +1,16 @@
 import { daysBetween } from './due';
 import { onTime } from './rule';
 
-/** Whether an item may be used now, in the order of gravity; `checkFirst` may be used once its check before use is done. */
-export type Readiness = 'blocked' | 'overdue' | 'neverTested' | 'checkFirst' | 'due' | 'ready';
+/**
+ * Whether an item may be used now, in the order of gravity; `checkFirst` may be used once its check before use is done, `useUp` for what it was filled with
+ * before its test fell due: it may be emptied, and not filled again.
+ */
+export type Readiness = 'blocked' | 'overdue' | 'neverTested' | 'checkFirst' | 'useUp' | 'due' | 'ready';
 
-const gravity: readonly Readiness[] = ['blocked', 'overdue', 'neverTested', 'checkFirst', 'due', 'ready'];
+const gravity: readonly Readiness[] = ['blocked', 'overdue', 'neverTested', 'checkFirst', 'useUp', 'due', 'ready'];
+
+/** Whether it may be used as it stands. */
+export const usable = (readiness: Readiness): boolean => readiness === 'ready' || readiness === 'due' || readiness === 'useUp';
 
 /** One check that an item owes. */
 export interface Owed {
@@ -12,6 +18,8 @@ export interface Owed {
   readonly title?: string;
   /** ISO date of the last day it is on time; null where only use or repair makes it owed. */
   readonly dueOn: string | null;
+  /** The last day it may be used, where that is later than its due day because it was filled before (`usableUntil`). */
+  readonly until?: string;
   /** What happened asks for it now (`owedByUse`). */
   readonly owedNow: boolean;
 }
@@ -41,10 +49,12 @@ function dueWords(days: number): string {
   return days === 1 ? 'due tomorrow' : `due in ${String(days)} days`;
 }
 
-function byObligation({ title, dueOn, owedNow }: Owed, on: string): Ready {
+function byObligation({ title, dueOn, until, owedNow }: Owed, on: string): Ready {
   const said = (words: string): string => (title === undefined ? words : `${title}: ${words}`);
-  if (dueOn !== null && !onTime(dueOn, on)) return { readiness: 'overdue', why: said(dueWords(daysBetween(on, dueOn))) };
+  const late = dueOn !== null && !onTime(dueOn, on);
+  if (late && !onTime(until ?? dueOn, on)) return { readiness: 'overdue', why: said(dueWords(daysBetween(on, dueOn))) };
   if (owedNow) return { readiness: 'checkFirst', why: said('before the next use') };
+  if (late) return { readiness: 'useUp', why: said(`${dueWords(daysBetween(on, dueOn))}; filled before, so it may be emptied, and not filled again`) };
   if (dueOn === null) return { readiness: 'ready', why: said('owed after use') };
   const days = daysBetween(on, dueOn);
   return { readiness: days <= DUE_SOON_DAYS ? 'due' : 'ready', why: said(dueWords(days)) };
@@ -85,7 +95,7 @@ export function kitShort(needs: readonly KitNeed[], items: readonly { readonly c
   return needs
     .map((need) => {
       const held = items.filter((i) => i.class === need.class);
-      return { ...need, held: held.length, ready: held.filter((i) => i.readiness === 'ready' || i.readiness === 'due').length };
+      return { ...need, held: held.length, ready: held.filter((i) => usable(i.readiness)).length };
     })
     .filter((need) => need.ready < need.minimum);
 }

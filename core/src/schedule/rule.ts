@@ -94,11 +94,13 @@ export function onTime(dueOn: string, on: string): boolean {
 /** When something is owed besides by the calendar. */
 export type UseTrigger = 'onReceipt' | 'beforeUse' | 'afterUse' | 'afterRepair' | 'afterDelivery' | 'beforeFumigation';
 
-/** What happens to an item and can make a check owed. */
-export type OccasionKind = 'received' | 'used' | 'repaired' | 'delivered' | 'fumigated';
+/** What can make a check owed. */
+export type AskingOccasion = 'received' | 'used' | 'repaired' | 'delivered' | 'fumigated';
+/** What happens to an item: what makes a check owed, and what goes into it and comes out. */
+export type OccasionKind = AskingOccasion | 'filled' | 'emptied';
 
 /** What each trigger waits for, and whether the check comes before it: then it is owed until it was done since the last time. */
-const waitsFor: Readonly<Record<UseTrigger, { readonly occasion: OccasionKind; readonly before: boolean; readonly words: string }>> = {
+const waitsFor: Readonly<Record<UseTrigger, { readonly occasion: AskingOccasion; readonly before: boolean; readonly words: string }>> = {
   onReceipt: { occasion: 'received', before: false, words: 'on receipt' },
   beforeUse: { occasion: 'used', before: true, words: 'before use' },
   afterUse: { occasion: 'used', before: false, words: 'after use' },
@@ -108,7 +110,7 @@ const waitsFor: Readonly<Record<UseTrigger, { readonly occasion: OccasionKind; r
 };
 
 export const useTriggers: readonly UseTrigger[] = Object.keys(waitsFor) as UseTrigger[];
-export const occasionKinds: readonly OccasionKind[] = [...new Set(Object.values(waitsFor).map((w) => w.occasion))];
+export const occasionKinds: readonly OccasionKind[] = [...new Set(Object.values(waitsFor).map((w) => w.occasion)), 'filled', 'emptied'];
 
 /** A trigger in words. @example triggerInWords('afterUse') // 'after use' */
 export function triggerInWords(trigger: UseTrigger): string {
@@ -141,15 +143,22 @@ export function mayBeFilled(dueOn: string, on: string): boolean {
   return on <= dueOn;
 }
 
+/** The last day of what has no last day: as long as what is in it lasts. It sorts after every other. */
+export const UNTIL_EMPTIED = '9999-12-31';
+
+/** How long after the due day the rule `months` lets it be used. */
+export const FILLED_MONTHS = 3;
+
 /**
- * May it be used, or carried, after its test fell due, because it was filled before?
- * @param months for the rule `months`: how long after the due day
- * @example mayStayFilled('untilEmptied', '2026-03-20', '2026-03-31', '2026-09-01') // true
+ * The last day on which it may be used, or carried, because it was filled before its test fell due; the due day where it was not, or was emptied since.
+ * @param filled when it was last filled, an ISO date or instant; null where nobody noted it
+ * @param emptied the same of its emptying
+ * @example usableUntil('untilEmptied', '2026-03-31', '2026-03-20', null) // '9999-12-31'
+ * @example usableUntil('months', '2026-03-31', '2026-03-20', null) // '2026-06-30'
  */
-export function mayStayFilled(rule: FilledRule, filledOn: string, dueOn: string, on: string, months = 3): boolean {
-  if (on <= dueOn) return true;
-  if (rule === 'blocked' || filledOn > dueOn) return false;
-  return rule === 'untilEmptied' || on <= date(dueOn).add({ months }).toString();
+export function usableUntil(rule: FilledRule | null, dueOn: string, filled: string | null, emptied: string | null): string {
+  if (rule === null || rule === 'blocked' || filled === null || filled.slice(0, 10) > dueOn || (emptied !== null && emptied >= filled)) return dueOn;
+  return rule === 'untilEmptied' ? UNTIL_EMPTIED : date(dueOn).add({ months: FILLED_MONTHS }).toString();
 }
 
 /**

@@ -21,6 +21,25 @@ describe('readiness', () => {
     ['before use', { owes: [owed('Glance', null, true), owed('Suit', '2026-11-26')] }, 'checkFirst', 'Glance: before the next use'],
     ['after use, not used', { owes: [owed('Clean', null)] }, 'ready', 'Clean: owed after use'],
     ['late outweighs before use', { owes: [owed('Glance', null, true), owed('Suit', '2026-11-01')] }, 'overdue', 'Suit: 24 days late'],
+    [
+      'late, filled before',
+      { owes: [{ ...owed('Test', '2026-11-20'), until: '9999-12-31' }] },
+      'useUp',
+      'Test: 5 days late; filled before, so it may be emptied, and not filled again',
+    ],
+    ['late, its months over', { owes: [{ ...owed('Test', '2026-08-20'), until: '2026-11-20' }] }, 'overdue', 'Test: 97 days late'],
+    [
+      'filled before, but something else is late',
+      { owes: [{ ...owed('Test', '2026-11-20'), until: '9999-12-31' }, owed('Look', '2026-11-24')] },
+      'overdue',
+      'Look: one day late',
+    ],
+    [
+      'filled before, and a check before use',
+      { owes: [{ ...owed('Test', '2026-11-20'), until: '9999-12-31' }, owed('Glance', null, true)] },
+      'checkFirst',
+      'Glance: before the next use',
+    ],
     ['of two late the longer', { owes: [owed('B', '2026-11-23'), owed('A', '2026-11-20')] }, 'overdue', 'A: 5 days late'],
   ])('%s', (_, standing, state, why) => expect(readiness({ ...fine, ...standing }, on)).toEqual({ readiness: state, why }));
 
@@ -33,13 +52,14 @@ describe('a kit', () => {
     { class: 'breathingSet', readiness: 'due' },
     { class: 'breathingSet', readiness: 'checkFirst' },
     { class: 'breathingSet', readiness: 'overdue' },
+    { class: 'breathingSet', readiness: 'useUp' },
     { class: 'suit', readiness: 'blocked' },
   ] as const;
   it('is short of what fewer than its minimum can serve', () =>
-    expect(kitShort([{ class: 'breathingSet', minimum: 3 }, { class: 'suit', minimum: 1 }, { class: 'line', minimum: 1 }], held)).toEqual([
-      { class: 'breathingSet', minimum: 3, ready: 2, held: 4 },
+    expect(kitShort([{ class: 'breathingSet', minimum: 4 }, { class: 'suit', minimum: 1 }, { class: 'line', minimum: 1 }], held)).toEqual([
+      { class: 'breathingSet', minimum: 4, ready: 3, held: 5 },
       { class: 'suit', minimum: 1, ready: 0, held: 1 },
       { class: 'line', minimum: 1, ready: 0, held: 0 },
     ])); // prettier-ignore
-  it('is ready where it is not', () => expect(kitShort([{ class: 'breathingSet', minimum: 2 }], held)).toEqual([]));
+  it('is ready where it is not', () => expect(kitShort([{ class: 'breathingSet', minimum: 3 }], held)).toEqual([]));
 });

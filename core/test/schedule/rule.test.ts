@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { dueAfter, earliestFor, hoursBetween, isInterval, lifeEnd, mayBeFilled, mayStayFilled, onTime, owedByUse, stampValidThrough, withinNight, type ScheduleRule } from '../../src/schedule'; // prettier-ignore
+import { dueAfter, earliestFor, hoursBetween, isInterval, lifeEnd, mayBeFilled, onTime, owedByUse, stampValidThrough, usableUntil, withinNight, type ScheduleRule } from '../../src/schedule'; // prettier-ignore
 
 const rolling = (interval: string, stamp: ScheduleRule['stamp'] = 'day'): ScheduleRule => ({ interval, counting: 'rolling', stamp });
 
@@ -68,13 +68,18 @@ describe('month stamps (49 CFR 180.205(c), from memory)', () => {
     expect(onTime('2026-03-31', '2026-04-01')).toBe(false);
   });
   it.each([
-    ['untilEmptied', '2026-03-20', '2030-01-01', true],
-    ['untilEmptied', '2026-04-20', '2026-05-01', false],
-    ['months', '2026-03-20', '2026-06-30', true],
-    ['months', '2026-03-20', '2026-07-01', false],
-    ['blocked', '2026-03-20', '2026-04-01', false],
-    ['blocked', '2026-03-20', '2026-03-31', true],
-  ] as const)('filled before it was due: %s, filled %s, on %s', (rule, filled, on, want) => expect(mayStayFilled(rule, filled, '2026-03-31', on)).toBe(want));
+    ['untilEmptied', '2026-03-20', null, '9999-12-31'],
+    ['untilEmptied', '2026-03-20T09:00:00Z', '2026-03-19T09:00:00Z', '9999-12-31'],
+    ['untilEmptied', '2026-03-31', null, '9999-12-31'],
+    ['untilEmptied', '2026-03-20', '2026-05-01', '2026-03-31'],
+    ['untilEmptied', '2026-04-20', null, '2026-03-31'],
+    ['untilEmptied', null, null, '2026-03-31'],
+    ['months', '2026-03-20', null, '2026-06-30'],
+    ['blocked', '2026-03-20', null, '2026-03-31'],
+    [null, '2026-03-20', null, '2026-03-31'],
+  ] as const)('rule %s, filled %s, emptied %s: usable until %s (SCH-E1)', (rule, filled, emptied, want) =>
+    expect(usableUntil(rule, '2026-03-31', filled, emptied)).toBe(want),
+  );
   it('ends a life by month or by day', () => {
     expect(lifeEnd('2012-06', 'P15Y')).toBe('2027-06-30');
     expect(lifeEnd('2012-06-03', 'P15Y')).toBe('2027-06-03');

@@ -1,11 +1,12 @@
 import { attributeFlaws, type AssetChange, type AssetRow, type BulkChange, type LastResult, type NewAsset, type NewOccasion } from '@grellin/contract';
-import { lifeEnd } from '@grellin/core';
-import { eq, inArray, sql } from 'drizzle-orm';
+import { INSTRUMENT_CLASS, lifeEnd, mayBeFilled, type OccasionKind } from '@grellin/core';
+import { and, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { noteChange, touched } from '../change/store';
 import type { ChangedRow } from '../change/table';
 import type { Database, Queries } from '../db/database';
 import { Coded } from '../errors';
+import { obligation } from '../schedule/table';
 import { readinessOf, refreshStanding, type StandingEntity } from '../standing/store';
 import { NEVER, NOT_MEASURED, standing } from '../standing/table';
 import { asset, occasion } from './table';
@@ -54,6 +55,11 @@ export async function assetById(db: Queries, id: string, today: string): Promise
   return assetRow(found.asset, found.standing, today);
 }
 
+/** An instrument is more than a row of the register: it is added with its range and its limits of error. */
+export function refuseInstrument(kind: string): void {
+  if (kind === INSTRUMENT_CLASS) throw new Coded('asset.isInstrument', 'An instrument has a range and limits of error: add it as one.');
+}
+
 function refuseFlaws(kind: string, attributes: AssetEntity['attributes']): void {
   const [flaw] = attributeFlaws(kind, attributes);
   if (flaw !== undefined) throw new Coded('asset.attributeWrong', `${flaw} does not belong to ${kind}, or is of another kind.`, { attribute: flaw });
@@ -66,6 +72,7 @@ export function lifeEndsOn(madeOn: string | null, life: string | null): string |
 
 /** Adds an asset. Its attributes are those of its class, each of its kind. */
 export function addAsset(db: Database, given: NewAsset, by: string, now: Date): Promise<AssetRow & Changed> {
+  refuseInstrument(given.class);
   refuseFlaws(given.class, given.attributes);
   return db.transaction(async (tx) => {
     const { madeOn = null, life = null } = given;
@@ -131,19 +138,46 @@ export function changeMany(db: Database, given: BulkChange, by: string, now: Dat
   });
 }
 
+/** Refuses to note that something was filled whose test had fallen due by then: what may be filled is the core's word. */
+async function refuseLateFilling(tx: Queries, assets: readonly string[], on: string): Promise<void> {
+  const owed = await tx
+    .select({ tag: asset.tag, due: obligation.due })
+    .from(obligation)
+    .innerJoin(asset, eq(obligation.asset, asset.id))
+    .where(and(inArray(obligation.asset, [...assets]), isNull(obligation.archivedAt), isNotNull(obligation.filled)));
+  const late = owed.find((o) => o.due !== null && !mayBeFilled(o.due, on));
+  if (late) throw new Coded('occasion.notFilled', `${late.tag} may not be filled: its test fell due on ${late.due ?? ''}.`, { tag: late.tag });
+}
+
+const happenedInWords: Readonly<Record<OccasionKind, string>> = {
+  received: 'came in',
+  used: 'used',
+  repaired: 'repaired',
+  delivered: 'had a delivery',
+  fumigated: 'fumigated',
+  filled: 'filled',
+  emptied: 'emptied',
+};
+
 /** Notes that something happened to assets, and what they owe for it. A day is taken at its end, unless it is today. */
-export function noteOccasion(db: Database, given: NewOccasion, by: string, now: Date): Promise<{ readonly noted: number }> {
+export function noteOccasion(db: Database, given: NewOccasion, by: string, now: Date): Promise<Changed & { readonly noted: number }> {
   const today = now.toISOString().slice(0, 10);
   const { on = today } = given;
   if (on > today) throw new Coded('occasion.ahead', 'That day has not come yet.', { on });
   const at = on === today ? now : new Date(`${on}T23:59:59Z`);
   return db.transaction(async (tx) => {
     const ids = [...new Set(given.assets)];
-    const held = await tx.select({ id: asset.id }).from(asset).where(inArray(asset.id, ids));
+    const held = await tx.select({ id: asset.id, tag: asset.tag }).from(asset).where(inArray(asset.id, ids));
     if (held.length !== ids.length) throw new Coded('asset.unknown', 'One of these assets is not there.');
-    await tx.insert(occasion).values(ids.map((id) => ({ id: v7(), asset: id, kind: given.kind, at, note: given.note ?? '', by })));
+    if (given.kind === 'filled') await refuseLateFilling(tx, ids, on);
+    const noted = await tx
+      .insert(occasion)
+      .values(ids.map((id) => ({ id: v7(), asset: id, kind: given.kind, at, note: given.note ?? '', by, archivedAt: null })))
+      .returning();
+    const what = `${held.length === 1 ? (held[0]?.tag ?? '') : `${String(held.length)} items`}: ${happenedInWords[given.kind]}`;
+    const change = await noteChange(tx, what, noted.map((n) => touched('occasion', n.id, null, n)), by, now); // prettier-ignore
     await refreshStanding(tx, ids);
-    return { noted: ids.length };
+    return { noted: ids.length, change };
   });
 }
 

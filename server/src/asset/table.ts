@@ -45,12 +45,14 @@ export const occasion = pgTable(
     asset: uuid('asset')
       .notNull()
       .references(() => asset.id),
-    kind: text('kind', { enum: ['received', 'used', 'repaired', 'delivered', 'fumigated'] }).notNull(),
+    kind: text('kind', { enum: ['received', 'used', 'repaired', 'delivered', 'fumigated', 'filled', 'emptied'] }).notNull(),
     at: instant('at').notNull(),
     note: text('note').notNull(),
     by: uuid('by')
       .notNull()
       .references(() => account.id),
+    /** Noted by mistake and taken back. */
+    archivedAt: instant('archived_at'),
   },
   (t) => [index('occasion_newest').on(t.asset, t.kind, t.at)],
 );

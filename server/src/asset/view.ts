@@ -3,8 +3,7 @@ import { outlook } from '@grellin/core';
 import { and, asc, desc, eq, isNull } from 'drizzle-orm';
 import { account } from '../account/table';
 import type { Queries } from '../db/database';
-import { instrumentRow } from '../instrument/store';
-import { instrument } from '../instrument/table';
+import { fittedTo, instrumentRow } from '../instrument/store';
 import { leaksOf } from '../leak/store';
 import { publishedById } from '../procedure/store';
 import { listRecords } from '../record/store';
@@ -43,7 +42,7 @@ async function seriesOf(db: Queries, id: string, today: string, due: ReadonlyMap
   const repairs = await db
     .select({ at: occasion.at })
     .from(occasion)
-    .where(and(eq(occasion.asset, id), eq(occasion.kind, 'repaired')))
+    .where(and(eq(occasion.asset, id), eq(occasion.kind, 'repaired'), isNull(occasion.archivedAt)))
     .orderBy(desc(occasion.at))
     .limit(1);
   const tests = found.reverse();
@@ -78,14 +77,14 @@ export async function assetView(db: Queries, id: string, today: string): Promise
   const [obligations, series, fitted, records, leaks, happened, kits] = await Promise.all([
     owed,
     owed.then((all) => seriesOf(db, id, today, new Map(all.map((o) => [o.procedure, o.due])))),
-    db.select().from(instrument).where(eq(instrument.fittedTo, id)),
+    fittedTo(db, id),
     listRecords(db, id),
     leaksOf(db, id),
     db
       .select({ kind: occasion.kind, at: occasion.at, note: occasion.note, by: account.fullName })
       .from(occasion)
       .innerJoin(account, eq(occasion.by, account.id))
-      .where(eq(occasion.asset, id))
+      .where(and(eq(occasion.asset, id), isNull(occasion.archivedAt)))
       .orderBy(desc(occasion.at))
       .limit(MOST_OCCASIONS),
     db

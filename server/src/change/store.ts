@@ -1,25 +1,23 @@
+import type { AccountRole } from '@grellin/contract';
 import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { account } from '../account/table';
-import { asset, kit } from '../asset/table';
 import type { Database, Queries, Transaction } from '../db/database';
 import { Coded } from '../errors';
-import { obligation } from '../schedule/table';
 import { refreshStanding } from '../standing/store';
-import { change, type ChangedRow } from './table';
-
-type Values = Readonly<Record<string, unknown>>;
+import { restorable, type Values } from './restorable';
+import { change, type ChangedRow, type ChangedTable } from './table';
 
 /** Instants come back from JSON as text. */
-const instants: ReadonlySet<string> = new Set(['archivedAt', 'createdAt', 'lastDoneAt']);
+const instants: ReadonlySet<string> = new Set(['archivedAt', 'createdAt', 'lastDoneAt', 'withdrawnAt', 'at']);
 
-/** What of a row is kept: everything that can be stored again. Counters and what the database makes itself are left out. */
-function kept(row: Values): Values {
-  return Object.fromEntries(Object.entries(row).filter(([name]) => name !== 'search' && name !== 'revision'));
+/** What of a row is kept: everything that can be stored again. Counters, files, and what the database makes itself are left out. */
+function kept(row: object): Values {
+  return Object.fromEntries(Object.entries(row).filter(([name, value]) => name !== 'search' && name !== 'revision' && !Buffer.isBuffer(value)));
 }
 
 /** One touched row, as it is noted. */
-export function touched(table: ChangedRow['table'], id: string, before: Values | null, after: Values): ChangedRow {
+export function touched(table: ChangedTable, id: string, before: object | null, after: object): ChangedRow {
   return { table, id, before: before && kept(before), after: kept(after) };
 }
 
@@ -35,43 +33,42 @@ const asStored = (values: Values): Record<string, unknown> =>
 
 const same = (a: Values, b: Values): boolean => Object.keys(b).every((name) => JSON.stringify(a[name] ?? null) === JSON.stringify(b[name] ?? null));
 
+/** A database's refusal of what another row has already. */
+function isTaken(e: unknown): boolean {
+  const { code, cause } = e as { readonly code?: unknown; readonly cause?: unknown };
+  return code === '23505' || (cause !== undefined && isTaken(cause));
+}
+
 async function restore(tx: Transaction, row: ChangedRow, now: Date): Promise<void> {
+  const { find, write, away } = restorable[row.table];
+  const held = await find(tx, row.id);
   const overtaken = new Coded('change.overtaken', 'It has been changed again since: undo that first.', { id: row.id });
-  // What was made is not erased: it is put away.
-  const back = row.before ? asStored(row.before) : { archivedAt: now };
-  if (row.table === 'asset') {
-    const [held] = await tx.select().from(asset).where(eq(asset.id, row.id)).for('update');
-    if (!held || !same(JSON.parse(JSON.stringify(kept(held))) as Values, row.after)) throw overtaken;
-    await tx.update(asset).set({ ...back, revision: held.revision + 1 }).where(eq(asset.id, row.id)); // prettier-ignore
-  } else if (row.table === 'obligation') {
-    const [held] = await tx.select().from(obligation).where(eq(obligation.id, row.id)).for('update');
-    if (!held || !same(JSON.parse(JSON.stringify(kept(held))) as Values, row.after)) throw overtaken;
-    await tx.update(obligation).set(back).where(eq(obligation.id, row.id));
-  } else {
-    const [held] = await tx.select().from(kit).where(eq(kit.id, row.id)).for('update');
-    if (!held || !same(JSON.parse(JSON.stringify(kept(held))) as Values, row.after)) throw overtaken;
-    await tx.update(kit).set(back).where(eq(kit.id, row.id));
-  }
+  if (!held || !same(JSON.parse(JSON.stringify(kept(held))) as Values, row.after)) throw overtaken;
+  // What was made is not erased: it is put away. A name may have been given to another since.
+  await write(tx, row.id, row.before ? asStored(row.before) : { [away]: now }).catch((e: unknown) => {
+    throw isTaken(e) ? overtaken : e;
+  });
 }
 
 /** The assets whose standing a change can move. */
 async function concerned(tx: Transaction, rows: readonly ChangedRow[]): Promise<string[]> {
-  const owed = rows.filter((r) => r.table === 'obligation').map((r) => r.id);
-  const found = owed.length === 0 ? [] : await tx.select({ asset: obligation.asset }).from(obligation).where(sql`${obligation.id} = ANY(${sql.param(owed)}::uuid[])`); // prettier-ignore
-  return [...new Set([...rows.filter((r) => r.table === 'asset').map((r) => r.id), ...found.map((f) => f.asset)])];
+  const tables = [...new Set(rows.map((r) => r.table))];
+  const found = await Promise.all(tables.map((table) => restorable[table].assets(tx, rows.filter((r) => r.table === table).map((r) => r.id)))); // prettier-ignore
+  return [...new Set(found.flat())];
 }
 
 /**
- * Takes a change back: every row is as it was before it, or nothing is done.
- * @throws Coded when there is no such change, it was undone already, or something has been changed again since
+ * Takes a change back: every row is as it was before it, or nothing is done. An officer may take back anybody's, everybody else their own.
+ * @throws Coded when there is no such change, it was undone already, it is another's, or something has been changed again since
  */
-export function undoChange(db: Database, id: string, by: string, now: Date): Promise<{ readonly what: string }> {
+export function undoChange(db: Database, id: string, who: { readonly id: string; readonly role: AccountRole }, now: Date): Promise<{ readonly what: string }> {
   return db.transaction(async (tx) => {
     const [found] = await tx.select().from(change).where(eq(change.id, id)).for('update');
     if (!found) throw new Coded('change.unknown', 'There is no such change.');
+    if (who.role !== 'officer' && found.by !== who.id) throw new Coded('change.notYours', 'Somebody else made this change: the officer can take it back.');
     if (found.undoneAt) throw new Coded('change.undone', 'It has been undone already.');
     for (const row of [...found.rows].reverse()) await restore(tx, row, now);
-    await tx.update(change).set({ undoneAt: now, undoneBy: by }).where(eq(change.id, id));
+    await tx.update(change).set({ undoneAt: now, undoneBy: who.id }).where(eq(change.id, id));
     await refreshStanding(tx, await concerned(tx, found.rows));
     return { what: found.what };
   });

@@ -2,9 +2,12 @@ import { index, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
 import { account } from '../account/table';
 import { instant, key } from '../db/columns';
 
+/** What a change may touch: each has its way back in `restorable`. */
+export type ChangedTable = 'asset' | 'obligation' | 'kit' | 'occasion' | 'deferral' | 'outside' | 'authorisation' | 'bench';
+
 /** One row that a change touched: what it held before and after. Null before it was there. */
 export interface ChangedRow {
-  readonly table: 'asset' | 'obligation' | 'kit';
+  readonly table: ChangedTable;
   readonly id: string;
   readonly before: Readonly<Record<string, unknown>> | null;
   readonly after: Readonly<Record<string, unknown>>;

@@ -95,8 +95,8 @@ export function calibrate(
   if (given.on > today) throw new Coded('occasion.ahead', 'That day has not come yet.', { on: given.on });
   if (given.due <= given.on) throw new Coded('calibration.due', 'A calibration must be due after the day it was done.', { due: given.due });
   return db.transaction(async (tx) => {
-    const [i] = await tx.select().from(instrument).where(eq(instrument.id, id)).for('update');
-    if (!i) throw new Coded('instrument.unknown', 'There is no such instrument.');
+    await tx.select({ id: instrument.id }).from(instrument).where(eq(instrument.id, id)).for('update');
+    const i = await instrumentById(tx, id);
     refusePoints(i, given.points);
     const bad = outOfTolerance(given.points, i.accuracy);
     const others = await tx.select({ on: calibration.on, points: calibration.points }).from(calibration).where(eq(calibration.instrument, id)).orderBy(desc(calibration.on)); // prettier-ignore
@@ -110,7 +110,7 @@ export function calibrate(
     if (newest) await tx.update(instrument).set({ calibrationDue: leftBad ? given.on : given.due }).where(eq(instrument.id, id)); // prettier-ignore
     if (bad) await recallSince(tx, i, row.id, given.points, good?.on ?? null, given.on, now);
     const found = bad ? await tx.select().from(recalled).where(eq(recalled.calibration, row.id)) : [];
-    await refreshStanding(tx, [...new Set(found.map((f) => f.asset))]);
+    await refreshStanding(tx, [...new Set([id, ...found.map((f) => f.asset)])]);
     return { id: row.id, outOfTolerance: bad, recalled: found.length, changed: found.filter((f) => f.changes).length };
   });
 }

@@ -79,7 +79,10 @@ export function instrumentRoutes(app: FastifyInstance, context: Context): void {
   app.post<{ Body: NewInstrument }>(
     '/api/instruments',
     { config: { role: 'officer' }, schema: { summary: 'Add an instrument', body: newInstrumentSchema } },
-    async (request, reply) => reply.code(201).send(instrumentRow(await addInstrument(db, request.body))),
+    async (request, reply) => {
+      const made = await addInstrument(db, request.body, signedIn(request).id, context.now());
+      return reply.code(201).send({ ...instrumentRow(made), change: made.change });
+    },
   );
 
   app.get(

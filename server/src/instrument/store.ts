@@ -1,15 +1,31 @@
 import type { InstrumentRow, NewInstrument } from '@grellin/contract';
-import { decimalIn, sameDimension, type InstrumentCopy } from '@grellin/core';
-import { and, asc, eq, inArray, isNotNull } from 'drizzle-orm';
+import { decimalIn, INSTRUMENT_CLASS, sameDimension, type InstrumentCopy } from '@grellin/core';
+import { and, asc, eq, getTableColumns, inArray, isNotNull, isNull } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import { v7 } from 'uuid';
-import type { Queries } from '../db/database';
-import { Coded } from '../errors';
-import { deviceKey, parseAddress } from './devices';
 import { asset } from '../asset/table';
+import { noteChange, touched } from '../change/store';
+import type { Queries, Transactional } from '../db/database';
+import { Coded } from '../errors';
 import { run, runInstrument } from '../run/table';
+import { refreshStanding } from '../standing/store';
+import { deviceKey, parseAddress } from './devices';
 import { instrument } from './table';
 
-export type InstrumentEntity = typeof instrument.$inferSelect;
+/** An instrument with what the register knows of it. */
+export type InstrumentEntity = typeof instrument.$inferSelect & { readonly tag: string; readonly title: string; readonly archivedAt: Date | null };
+
+/** The register's row beside others that a question may hold. */
+const item = alias(asset, 'instrument_item');
+export const instrumentFacts = { ...getTableColumns(instrument), tag: item.tag, title: item.title, archivedAt: item.archivedAt };
+/** Joins what `instrumentFacts` asks for. */
+export const withItem = [item, eq(item.id, instrument.id)] as const;
+
+const known = (db: Queries) =>
+  db
+    .select(instrumentFacts)
+    .from(instrument)
+    .innerJoin(...withItem);
 
 export function instrumentRow(i: InstrumentEntity, busy: ReadonlyMap<string, string> = new Map()): InstrumentRow {
   const address = i.address === null ? null : parseAddress(i.address);
@@ -33,7 +49,7 @@ export function instrumentRow(i: InstrumentEntity, busy: ReadonlyMap<string, str
 }
 
 /** What a run keeps of its instrument. */
-export function instrumentCopy(i: InstrumentEntity): InstrumentCopy {
+export function instrumentCopy(i: Omit<InstrumentEntity, 'archivedAt'>): InstrumentCopy {
   return {
     id: i.tag,
     fitted: i.fittedTo !== null,
@@ -46,21 +62,24 @@ export function instrumentCopy(i: InstrumentEntity): InstrumentCopy {
   };
 }
 
+/** Those in use, by tag. */
 export async function listInstruments(db: Queries): Promise<readonly InstrumentEntity[]> {
-  return db.select().from(instrument).orderBy(asc(instrument.tag));
+  return known(db).where(isNull(item.archivedAt)).orderBy(asc(item.tag));
+}
+
+/** The gauges that are built into an asset. */
+export async function fittedTo(db: Queries, assetId: string): Promise<readonly InstrumentEntity[]> {
+  return known(db).where(eq(instrument.fittedTo, assetId)).orderBy(asc(item.tag));
 }
 
 export async function instrumentsById(db: Queries, ids: readonly string[]): Promise<ReadonlyMap<string, InstrumentEntity>> {
   if (ids.length === 0) return new Map();
-  const found = await db
-    .select()
-    .from(instrument)
-    .where(inArray(instrument.id, [...ids]));
+  const found = await known(db).where(inArray(instrument.id, [...ids]));
   return new Map(found.map((i) => [i.id, i]));
 }
 
 export async function instrumentById(db: Queries, id: string): Promise<InstrumentEntity> {
-  const [found] = await db.select().from(instrument).where(eq(instrument.id, id));
+  const [found] = await known(db).where(eq(instrument.id, id));
   if (!found) throw new Coded('instrument.unknown', 'There is no such instrument.');
   return found;
 }
@@ -90,25 +109,62 @@ export async function busyDevices(db: Queries): Promise<ReadonlyMap<string, stri
 /** The allow-list's name for the simulated instruments that the start command brings. */
 const SIMULATED_ENTRY = 'sim';
 
-/** Adds an instrument to the shelf. One with a rig behind it is simulated, and says so wherever it is used. */
-export async function addInstrument(db: Queries, given: NewInstrument): Promise<InstrumentEntity> {
+/** What is known of an instrument before it is written: its own figures, and what the register shall know. */
+export type InstrumentFacts = typeof instrument.$inferInsert & {
+  readonly tag: string;
+  readonly title: string;
+  readonly serial?: string | undefined;
+  readonly place?: string | undefined;
+};
+
+/** Writes instruments, each with its row of the register. A tag that is taken is left alone. @returns the rows of the register that were made */
+export async function insertInstruments(tx: Queries, given: readonly InstrumentFacts[], now: Date): Promise<readonly (typeof asset.$inferSelect)[]> {
+  const made = await tx
+    .insert(asset)
+    .values(
+      given.map(({ id, tag, title, serial = '–', place = 'Instruments' }) => ({
+        id,
+        tag,
+        title,
+        serial,
+        place,
+        class: INSTRUMENT_CLASS,
+        practice: false,
+        attributes: {},
+        createdAt: now,
+      })),
+    )
+    .onConflictDoNothing()
+    .returning();
+  const fresh = new Set(made.map((m) => m.id));
+  const rows = given
+    .filter((g) => fresh.has(g.id))
+    .map(({ id, fittedTo: owner, low, high, resolution, accuracy, correlation, calibrationDue, address, simulated, rig }) => {
+      return { id, fittedTo: owner, low, high, resolution, accuracy, correlation, calibrationDue, address, simulated, rig };
+    });
+  if (rows.length > 0) await tx.insert(instrument).values(rows);
+  return made;
+}
+
+/** Adds an instrument to the register. One with a rig behind it is simulated, and says so wherever it is used. */
+export function addInstrument(db: Transactional, given: NewInstrument, by: string, now: Date): Promise<InstrumentEntity & { readonly change: string }> {
   const strange = given.address !== null && parseAddress(given.address) === null;
   if (strange) throw new Coded('instrument.unfit', 'An address is written entry/device/input.', { address: given.address ?? '' });
   const { unit } = given.low;
   const alike = [given.high, given.resolution, given.accuracy].every((q) => sameDimension(q.unit, unit));
   if (!alike || decimalIn(given.high, unit).lte(given.low.value))
     throw new Coded('instrument.unfit', 'Range, resolution and accuracy must be of one kind, and the range must rise.', { unit });
-  if (given.fittedTo !== null) {
-    const [item] = await db.select({ id: asset.id }).from(asset).where(eq(asset.id, given.fittedTo));
-    if (!item) throw new Coded('asset.unknown', 'There is no such asset to fit it to.');
-  }
   // What comes from the simulated shelf is simulated, whether or not its rig is named.
   const simulated = given.rig !== null || (given.address !== null && parseAddress(given.address)?.entry === SIMULATED_ENTRY);
-  const [made] = await db
-    .insert(instrument)
-    .values({ ...given, id: v7(), simulated })
-    .onConflictDoNothing()
-    .returning();
-  if (!made) throw new Coded('instrument.exists', `There is an instrument ${given.tag}.`);
-  return made;
+  return db.transaction(async (tx) => {
+    if (given.fittedTo !== null) {
+      const [owner] = await tx.select({ id: asset.id }).from(asset).where(eq(asset.id, given.fittedTo));
+      if (!owner) throw new Coded('asset.unknown', 'There is no such asset to fit it to.');
+    }
+    const [made] = await insertInstruments(tx, [{ ...given, id: v7(), simulated }], now);
+    if (!made) throw new Coded('instrument.exists', `The tag ${given.tag} is taken.`);
+    const change = await noteChange(tx, `${given.tag} added`, [touched('asset', made.id, null, made)], by, now);
+    await refreshStanding(tx, [made.id]);
+    return { ...(await instrumentById(tx, made.id)), change };
+  });
 }

@@ -4,10 +4,11 @@ import { account } from '../account/table';
 import { asset } from '../asset/table';
 import { instant, isoDate, key } from '../db/columns';
 
+/** What an instrument can tell apart. Who it is, and where, stands in its row of the register, which has the same id. */
 export const instrument = pgTable('instrument', {
-  id: key(),
-  tag: text('tag').notNull().unique(),
-  title: text('title').notNull(),
+  id: uuid('id')
+    .primaryKey()
+    .references(() => asset.id),
   /** A gauge fitted to an item; null for a test instrument. */
   fittedTo: uuid('fitted_to').references(() => asset.id),
   low: jsonb('low').$type<Quantity>().notNull(),

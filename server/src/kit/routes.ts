@@ -21,7 +21,7 @@ export function kitRoutes(app: FastifyInstance, context: Context): void {
   app.put<{ Params: { id: string }; Body: NewKit }>(
     '/api/kits/:id',
     { config: { role: 'officer' }, schema: { summary: 'Change what a kit needs and holds', params, body: newKitSchema } },
-    (request) => changeKit(db, request.params.id, request.body),
+    (request) => changeKit(db, request.params.id, request.body, signedIn(request).id, context.now()),
   );
 
   app.delete<{ Params: { id: string } }>('/api/kits/:id', { config: { role: 'officer' }, schema: { summary: 'Put a kit away', params } }, (request) =>

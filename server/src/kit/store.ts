@@ -1,5 +1,5 @@
 import type { AssetRow, KitRow, NewKit } from '@grellin/contract';
-import { assetClass, kitShort } from '@grellin/core';
+import { assetClass, kitShort, usable } from '@grellin/core';
 import { and, asc, eq, inArray, isNull, ne } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { assetsByIds } from '../asset/page';
@@ -7,6 +7,7 @@ import { asset, kit, kitAsset, kitNeed } from '../asset/table';
 import { noteChange, touched } from '../change/store';
 import type { Database, Queries, Transaction } from '../db/database';
 import { Coded } from '../errors';
+import { kitFacts, writeKit, type KitFacts } from './facts';
 
 const plural = (n: number, title: string): string => `${String(n)} ${title.toLowerCase()}${n === 1 ? '' : 's'}`;
 
@@ -27,7 +28,7 @@ function kitRow(k: typeof kit.$inferSelect, needs: readonly (typeof kitNeed.$inf
   const short = kitShort(wanted, items);
   const counted = wanted.map((w) => {
     const held = items.filter((i) => i.class === w.class);
-    return { ...w, held: held.length, ready: held.filter((i) => i.readiness === 'ready' || i.readiness === 'due').length };
+    return { ...w, held: held.length, ready: held.filter((i) => usable(i.readiness)).length };
   });
   return {
     id: k.id,
@@ -61,11 +62,20 @@ async function fill(tx: Transaction, id: string, given: NewKit): Promise<void> {
   const assets = [...new Set(given.assets)];
   const held = assets.length === 0 ? [] : await tx.select({ id: asset.id }).from(asset).where(inArray(asset.id, assets));
   if (held.length !== assets.length) throw new Coded('asset.unknown', 'One of these assets is not there.');
-  await tx.delete(kitNeed).where(eq(kitNeed.kit, id));
-  await tx.delete(kitAsset).where(eq(kitAsset.kit, id));
-  const needs = [...new Map(given.needs.map((n) => [n.class, n])).values()];
-  await tx.insert(kitNeed).values(needs.map((n) => ({ ...n, kit: id })));
-  if (assets.length > 0) await tx.insert(kitAsset).values(assets.map((a) => ({ kit: id, asset: a })));
+  await writeKit(tx, id, { name: given.name, needs: [...new Map(given.needs.map((n) => [n.class, n])).values()], assets });
+}
+
+/** Notes what became of a kit. */
+async function noteKit(
+  tx: Transaction,
+  what: string,
+  id: string,
+  before: KitFacts | null,
+  by: string,
+  now: Date,
+): Promise<{ readonly id: string; readonly change: string }> {
+  const after = await kitFacts(tx, id);
+  return { id, change: await noteChange(tx, what, [touched('kit', id, before, after ?? {})], by, now) };
 }
 
 /** Puts a kit together. */
@@ -74,32 +84,31 @@ export function addKit(db: Database, given: NewKit, by: string, now: Date): Prom
     const [made] = await tx.insert(kit).values({ id: v7(), name: given.name, archivedAt: null }).onConflictDoNothing().returning(); // prettier-ignore
     if (!made) throw new Coded('kit.exists', `There is a kit ${given.name}.`);
     await fill(tx, made.id, given);
-    return { id: made.id, change: await noteChange(tx, `kit ${given.name} put together`, [touched('kit', made.id, null, made)], by, now) };
+    return noteKit(tx, `kit ${given.name} put together`, made.id, null, by, now);
   });
 }
 
 /** Changes what a kit needs and holds. */
-export function changeKit(db: Database, id: string, given: NewKit): Promise<{ readonly id: string }> {
+export function changeKit(db: Database, id: string, given: NewKit, by: string, now: Date): Promise<{ readonly id: string; readonly change: string }> {
   return db.transaction(async (tx) => {
-    const [held] = await tx.select().from(kit).where(and(eq(kit.id, id), isNull(kit.archivedAt))).for('update'); // prettier-ignore
-    if (!held) throw new Coded('kit.unknown', 'There is no such kit.');
+    const held = await kitFacts(tx, id);
+    if (!held || held.archivedAt) throw new Coded('kit.unknown', 'There is no such kit.');
     const [other] = await tx
       .select({ id: kit.id })
       .from(kit)
       .where(and(eq(kit.name, given.name), ne(kit.id, id)));
     if (other) throw new Coded('kit.exists', `There is a kit ${given.name}.`);
-    await tx.update(kit).set({ name: given.name }).where(eq(kit.id, id));
     await fill(tx, id, given);
-    return { id };
+    return noteKit(tx, `kit ${held.name} changed`, id, held, by, now);
   });
 }
 
 /** Puts a kit away. Its items stay. */
 export function archiveKit(db: Database, id: string, by: string, now: Date): Promise<{ readonly change: string }> {
   return db.transaction(async (tx) => {
-    const [held] = await tx.select().from(kit).where(and(eq(kit.id, id), isNull(kit.archivedAt))).for('update'); // prettier-ignore
-    if (!held) throw new Coded('kit.unknown', 'There is no such kit.');
-    const [made] = await tx.update(kit).set({ archivedAt: now }).where(eq(kit.id, id)).returning();
-    return { change: await noteChange(tx, `kit ${held.name} put away`, [touched('kit', id, held, made ?? held)], by, now) };
+    const held = await kitFacts(tx, id);
+    if (!held || held.archivedAt) throw new Coded('kit.unknown', 'There is no such kit.');
+    await writeKit(tx, id, { archivedAt: now });
+    return noteKit(tx, `kit ${held.name} put away`, id, held, by, now);
   });
 }

@@ -20,9 +20,6 @@ export function personRoutes(app: FastifyInstance, context: Context): void {
   app.delete<{ Params: { id: string } }>(
     '/api/authorisations/:id',
     { config: { role: 'officer' }, schema: { summary: 'Withdraw an authorisation', params: object({ id: uuid() }).noUnknown() } },
-    async (request, reply) => {
-      await withdraw(db, request.params.id, context.now());
-      return reply.code(204).send();
-    },
+    (request) => withdraw(db, request.params.id, signedIn(request).id, context.now()),
   );
 }

@@ -2,6 +2,8 @@ import type { Authorisation, PersonRow } from '@grellin/contract';
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { account, authorisation } from '../account/table';
+import { noteChange, touched } from '../change/store';
+import type { ChangedRow } from '../change/table';
 import type { Database, Queries } from '../db/database';
 import { Coded } from '../errors';
 import { builtIn, publishedById } from '../procedure/store';
@@ -23,28 +25,41 @@ export async function listPeople(db: Queries, now: Date): Promise<readonly Perso
   }));
 }
 
+/** An authorisation that was in force until now. */
+const withdrawn = (a: typeof authorisation.$inferSelect): ChangedRow => touched('authorisation', a.id, { ...a, withdrawnAt: null }, a);
+
 /** Authorises somebody for procedures until a day. What was granted before is replaced, and stays in the record as withdrawn. */
-export function authorise(db: Database, given: Authorisation, by: string, now: Date): Promise<{ readonly granted: number }> {
+export function authorise(db: Database, given: Authorisation, by: string, now: Date): Promise<{ readonly granted: number; readonly change: string }> {
   for (const procedure of given.procedures) publishedById(procedure);
   return db.transaction(async (tx) => {
-    const [person] = await tx.select({ id: account.id, role: account.role }).from(account).where(eq(account.id, given.account));
+    const [person] = await tx.select({ id: account.id, role: account.role, fullName: account.fullName }).from(account).where(eq(account.id, given.account));
     if (!person) throw new Coded('account.unknown', 'There is no such person.');
     if (person.role === 'reader') throw new Coded('authorisation.reader', 'Who may only look is not authorised to test.');
     const procedures = [...new Set(given.procedures)];
-    await tx
+    const replaced = await tx
       .update(authorisation)
       .set({ withdrawnAt: now })
-      .where(and(eq(authorisation.account, given.account), inArray(authorisation.procedure, procedures), isNull(authorisation.withdrawnAt)));
-    await tx
+      .where(and(eq(authorisation.account, given.account), inArray(authorisation.procedure, procedures), isNull(authorisation.withdrawnAt)))
+      .returning();
+    const { account: of, until, stamp } = given;
+    const granted = await tx
       .insert(authorisation)
-      .values(procedures.map((procedure) => ({ id: v7(), account: given.account, procedure, until: given.until, stamp: given.stamp, grantedBy: by, at: now })));
-    return { granted: procedures.length };
+      .values(procedures.map((procedure) => ({ id: v7(), account: of, procedure, until, stamp, grantedBy: by, at: now, withdrawnAt: null })))
+      .returning();
+    const rows = [...replaced.map(withdrawn), ...granted.map((g) => touched('authorisation', g.id, null, g))];
+    return { granted: granted.length, change: await noteChange(tx, `${person.fullName} authorised for ${String(granted.length)} procedures`, rows, by, now) };
   });
 }
 
-export async function withdraw(db: Queries, id: string, now: Date): Promise<void> {
-  const [found] = await db.update(authorisation).set({ withdrawnAt: now }).where(and(eq(authorisation.id, id), isNull(authorisation.withdrawnAt))).returning(); // prettier-ignore
-  if (!found) throw new Coded('authorisation.unknown', 'There is no such authorisation.');
+/** Withdraws one. It stays in the record. */
+export function withdraw(db: Database, id: string, by: string, now: Date): Promise<{ readonly change: string }> {
+  return db.transaction(async (tx) => {
+    const [found] = await tx.update(authorisation).set({ withdrawnAt: now }).where(and(eq(authorisation.id, id), isNull(authorisation.withdrawnAt))).returning(); // prettier-ignore
+    if (!found) throw new Coded('authorisation.unknown', 'There is no such authorisation.');
+    const [person] = await tx.select({ fullName: account.fullName }).from(account).where(eq(account.id, found.account));
+    const words = `${person?.fullName ?? ''} no longer authorised for ${publishedById(found.procedure).document.title}`;
+    return { change: await noteChange(tx, words, [withdrawn(found)], by, now) };
+  });
 }
 
 /**

@@ -30,15 +30,12 @@ export function planRoutes(app: FastifyInstance, context: Context): void {
   app.post<{ Body: NewPlanBench }>(
     '/api/plan/benches',
     { config: { role: 'officer' }, schema: { summary: 'Add a bench, or a place where tests are done', body: newPlanBenchSchema } },
-    async (request, reply) => reply.code(201).send(await addBench(db, request.body)),
+    async (request, reply) => reply.code(201).send(await addBench(db, request.body, signedIn(request).id, context.now())),
   );
 
   app.delete<{ Params: { id: string } }>(
     '/api/plan/benches/:id',
     { config: { role: 'officer' }, schema: { summary: 'Put a bench away', params: object({ id: uuid() }).noUnknown() } },
-    async (request, reply) => {
-      await dropBench(db, request.params.id, context.now());
-      return reply.code(204).send();
-    },
+    (request) => dropBench(db, request.params.id, signedIn(request).id, context.now()),
   );
 }

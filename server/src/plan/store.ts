@@ -3,6 +3,7 @@ import { addDays, usualMinutes } from '@grellin/core';
 import { and, asc, eq, inArray, isNotNull, isNull, lte } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { asset } from '../asset/table';
+import { noteChange, touched } from '../change/store';
 import type { Database, Queries } from '../db/database';
 import { Coded } from '../errors';
 import { publishedById } from '../procedure/store';
@@ -50,18 +51,22 @@ export async function planView(db: Queries, today: string, weeks: number): Promi
   };
 }
 
-export async function addBench(db: Queries, given: NewPlanBench): Promise<{ readonly id: string }> {
+export function addBench(db: Database, given: NewPlanBench, by: string, now: Date): Promise<{ readonly id: string; readonly change: string }> {
   for (const procedure of given.setups) publishedById(procedure);
-  const [made] = await db.insert(planBench).values({ ...given, id: v7(), archivedAt: null }).onConflictDoNothing().returning(); // prettier-ignore
-  if (!made) throw new Coded('bench.exists', `There is a bench ${given.name}.`);
-  return { id: made.id };
+  return db.transaction(async (tx) => {
+    const [made] = await tx.insert(planBench).values({ ...given, id: v7(), archivedAt: null }).onConflictDoNothing().returning(); // prettier-ignore
+    if (!made) throw new Coded('bench.exists', `There is a bench ${given.name}.`);
+    return { id: made.id, change: await noteChange(tx, `bench ${given.name} added`, [touched('bench', made.id, null, made)], by, now) };
+  });
 }
 
-export async function dropBench(db: Database, id: string, now: Date): Promise<void> {
-  await db.transaction(async (tx) => {
+/** Puts a bench away; what stood there is planned anew. */
+export function dropBench(db: Database, id: string, by: string, now: Date): Promise<{ readonly change: string }> {
+  return db.transaction(async (tx) => {
     const [found] = await tx.update(planBench).set({ archivedAt: now }).where(and(eq(planBench.id, id), isNull(planBench.archivedAt))).returning(); // prettier-ignore
     if (!found) throw new Coded('bench.unknown', 'There is no such bench.');
     await tx.delete(planned).where(eq(planned.bench, id));
+    return { change: await noteChange(tx, `bench ${found.name} put away`, [touched('bench', id, { ...found, archivedAt: null }, found)], by, now) };
   });
 }
 

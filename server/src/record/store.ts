@@ -4,6 +4,7 @@ import { account } from '../account/table';
 import { asset } from '../asset/table';
 import type { Queries } from '../db/database';
 import { Coded } from '../errors';
+import { instrumentFacts, withItem } from '../instrument/store';
 import { instrument } from '../instrument/table';
 import { publishedByDigest } from '../procedure/store';
 import { eventsAfter, type Histories } from '../run/history';
@@ -99,9 +100,10 @@ export async function recordView(db: Queries, histories: Histories, number: stri
   const row = await rowOf(db, found);
   const { plan, state } = await histories.upToDate(db, row.run);
   const instruments = await db
-    .select({ channel: runInstrument.channel, instrument })
+    .select({ channel: runInstrument.channel, instrument: instrumentFacts })
     .from(runInstrument)
     .innerJoin(instrument, eq(runInstrument.instrument, instrument.id))
+    .innerJoin(...withItem)
     .where(eq(runInstrument.run, row.run))
     .orderBy(asc(runInstrument.channel));
   const noted = (await eventsAfter(db, row.run, 0)).filter((e) => e.event.kind === 'amended');

@@ -78,6 +78,7 @@ function instrumentFor(
   if (!row) throw new Coded('run.refused', `There is no channel ${channel}.`, { channel });
   if (!found) throw new Coded('instrument.unknown', 'There is no such instrument.', { channel });
   if (!sameDimension(found.low.unit, row.unit)) throw new Coded('instrument.unfit', `${found.tag} does not measure what ${row.title} needs.`, { channel });
+  if (found.archivedAt !== null) throw new Coded('instrument.unfit', `${found.tag} is put away.`, { channel });
   if (found.fittedTo !== null && found.fittedTo !== assets[row.role]?.id)
     throw new Coded('instrument.unfit', `${found.tag} is fitted to another item.`, { channel });
   return found;

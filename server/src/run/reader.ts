@@ -6,6 +6,7 @@ import { v7 } from 'uuid';
 import type { Context } from '../context';
 import { lonelyClient } from '../db/database';
 import { deviceKey, parseAddress, type InputAddress } from '../instrument/devices';
+import { instrumentFacts, withItem } from '../instrument/store';
 import { instrument } from '../instrument/table';
 import { appendEvents } from './append';
 import type { Histories } from './history';
@@ -200,10 +201,11 @@ export class InstrumentReader {
 
   private async bindings(): Promise<Map<string, Binding[]>> {
     const rows = await this.context.connection.db
-      .select({ run: run.id, by: run.openedBy, channel: runInstrument.channel, zeroMs: runInstrument.zeroMs, instrument })
+      .select({ run: run.id, by: run.openedBy, channel: runInstrument.channel, zeroMs: runInstrument.zeroMs, instrument: instrumentFacts })
       .from(run)
       .innerJoin(runInstrument, eq(runInstrument.run, run.id))
       .innerJoin(instrument, eq(runInstrument.instrument, instrument.id))
+      .innerJoin(...withItem)
       .where(and(eq(run.closed, false), isNotNull(runInstrument.zeroMs)));
     const byDevice = new Map<string, Binding[]>();
     for (const r of rows) {

@@ -4,7 +4,7 @@ import { account } from '../account/table';
 import { asset } from '../asset/table';
 import type { Database, Queries } from '../db/database';
 import { Coded } from '../errors';
-import { instrumentRow } from '../instrument/store';
+import { instrumentById, instrumentFacts, instrumentRow, withItem } from '../instrument/store';
 import { instrument } from '../instrument/table';
 import { publishedByDigest } from '../procedure/store';
 import { record } from '../record/table';
@@ -54,11 +54,12 @@ export async function runView(db: Queries, id: string): Promise<RunView> {
   const { row, entity } = found;
   const assets = await db.select({ role: runAsset.role, asset }).from(runAsset).innerJoin(asset, eq(runAsset.asset, asset.id)).where(eq(runAsset.run, id));
   const instruments = await db
-    .select({ channel: runInstrument.channel, instrument })
+    .select({ channel: runInstrument.channel, instrument: instrumentFacts })
     .from(runInstrument)
     .innerJoin(instrument, eq(runInstrument.instrument, instrument.id))
+    .innerJoin(...withItem)
     .where(eq(runInstrument.run, id));
-  const [rig] = entity.rig === null ? [] : await db.select().from(instrument).where(eq(instrument.id, entity.rig));
+  const rig = entity.rig === null ? null : await instrumentById(db, entity.rig);
   const [sealed] = await db.select({ number: record.number }).from(record).where(eq(record.run, id));
   return {
     ...row,

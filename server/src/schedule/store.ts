@@ -18,7 +18,7 @@ async function happened(db: Queries, assets: readonly string[]): Promise<Readonl
   const found = await db
     .select({ asset: occasion.asset, kind: occasion.kind, at: max(occasion.at) })
     .from(occasion)
-    .where(inArray(occasion.asset, [...assets]))
+    .where(and(inArray(occasion.asset, [...assets]), isNull(occasion.archivedAt)))
     .groupBy(occasion.asset, occasion.kind);
   const by = new Map<string, Partial<Record<OccasionKind, string>>>();
   for (const f of found) if (f.at) by.set(f.asset, { ...by.get(f.asset), [f.kind]: f.at.toISOString() });
@@ -39,7 +39,7 @@ export async function obligationsOf(db: Queries, assetId: string): Promise<reado
     .orderBy(asc(obligation.due));
   if (owed.length === 0) return [];
   const ids = owed.map((o) => o.id);
-  const { id, obligation: of, doneOn, issuer, number, mime, at } = outsideCertificate;
+  const { id, obligation: of, doneOn, issuer, number, mime, at, archivedAt } = outsideCertificate;
   const [happenings, moves, outside] = await Promise.all([
     happened(db, [assetId]),
     db
@@ -49,7 +49,7 @@ export async function obligationsOf(db: Queries, assetId: string): Promise<reado
       .where(inArray(deferral.obligation, ids))
       .orderBy(asc(deferral.at)),
     db
-      .select({ id, of, doneOn, issuer, number, mime, at, by: account.fullName })
+      .select({ id, of, doneOn, issuer, number, mime, at, archivedAt, by: account.fullName })
       .from(outsideCertificate)
       .innerJoin(account, eq(outsideCertificate.by, account.id))
       .where(inArray(of, ids))
@@ -63,8 +63,10 @@ export async function obligationsOf(db: Queries, assetId: string): Promise<reado
       title: document.title,
       ruleSetTitle: document.ruleSets.find((r) => r.id === o.ruleSet)?.title ?? o.ruleSet,
       owedNow: o.triggers.some((t) => owedByUse(t, { done: o.lastDoneAt?.toISOString() ?? null, ...history })),
-      moves: moves.filter((m) => m.move.obligation === o.id).map(({ move, by }) => ({ ...move, by, at: move.at.toISOString() })),
-      outside: outside.filter((c) => c.of === o.id).map((c) => ({ ...c, at: c.at.toISOString() })),
+      moves: moves
+        .filter((m) => m.move.obligation === o.id)
+        .map(({ move, by }) => ({ ...move, by, at: move.at.toISOString(), takenBack: move.archivedAt !== null })),
+      outside: outside.filter((c) => c.of === o.id).map(({ archivedAt: away, ...c }) => ({ ...c, at: c.at.toISOString(), takenBack: away !== null })),
     };
   });
 }
@@ -195,10 +197,16 @@ async function move(
   now: Date,
 ): Promise<{ readonly change: string }> {
   const before = held.due ?? '';
-  await tx.insert(deferral).values({ id: v7(), obligation: held.id, kind, before, after: to, reason, by, at: now });
+  const [moved] = await tx.insert(deferral).values({ id: v7(), obligation: held.id, kind, before, after: to, reason, by, at: now, archivedAt: null }).returning(); // prettier-ignore
   const [made] = await tx.update(obligation).set({ due: to }).where(eq(obligation.id, held.id)).returning();
   const words = `${await tagOf(tx, held.asset)}: ${publishedById(held.procedure).document.title} ${kind === 'deferred' ? 'put off' : 'brought forward'} to ${to}`;
-  const change = await noteChange(tx, words, [touched('obligation', held.id, held, made ?? held)], by, now);
+  const change = await noteChange(
+    tx,
+    words,
+    [touched('obligation', held.id, held, made ?? held), ...(moved ? [touched('deferral', moved.id, null, moved)] : [])],
+    by,
+    now,
+  );
   await refreshStanding(tx, [held.asset]);
   return { change };
 }
@@ -238,7 +246,13 @@ function mimeOf(scan: Buffer): 'application/pdf' | 'image/png' | 'image/jpeg' {
  * Settles what is owed by a certificate from outside, whose scan is kept.
  * @throws Coded for a day to come, one before the last test, or a scan that is none
  */
-export function settleOutside(db: Database, id: string, given: OutsideCertificate, by: string, now: Date): Promise<{ readonly due: string | null }> {
+export function settleOutside(
+  db: Database,
+  id: string,
+  given: OutsideCertificate,
+  by: string,
+  now: Date,
+): Promise<{ readonly due: string | null; readonly change: string }> {
   const today = now.toISOString().slice(0, 10);
   if (given.doneOn > today) throw new Coded('occasion.ahead', 'That day has not come yet.', { on: given.doneOn });
   const scan = Buffer.from(given.scan, 'base64');
@@ -248,10 +262,13 @@ export function settleOutside(db: Database, id: string, given: OutsideCertificat
     if (held.lastDone !== null && given.doneOn < held.lastDone) throw new Coded('outside.older', 'It has been tested since.', { lastDone: held.lastDone });
     const due = dueAfterTest(held, given.doneOn);
     const { issuer, number, doneOn } = given;
-    await tx.insert(outsideCertificate).values({ id: v7(), obligation: id, doneOn, issuer, number, mime, scan, nextDue: due, by, at: now });
-    await tx.update(obligation).set({ due, lastDone: doneOn, lastDoneAt: new Date(`${doneOn}T12:00:00Z`) }).where(eq(obligation.id, id)); // prettier-ignore
+    const kept = { id: v7(), obligation: id, doneOn, issuer, number, mime, nextDue: due, by, at: now, archivedAt: null };
+    await tx.insert(outsideCertificate).values({ ...kept, scan });
+    const [made] = await tx.update(obligation).set({ due, lastDone: doneOn, lastDoneAt: new Date(`${doneOn}T12:00:00Z`) }).where(eq(obligation.id, id)).returning(); // prettier-ignore
+    const words = `${await tagOf(tx, held.asset)}: certificate ${number} of ${issuer}`;
+    const change = await noteChange(tx, words, [touched('obligation', id, held, made ?? held), touched('outside', kept.id, null, kept)], by, now);
     await refreshStanding(tx, [held.asset]);
-    return { due };
+    return { due, change };
   });
 }
 

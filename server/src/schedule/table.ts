@@ -34,7 +34,7 @@ export const obligation = pgTable(
   (t) => [unique('obligation_once').on(t.asset, t.procedure), index('obligation_by_due').on(t.due, t.id)],
 );
 
-/** Why a date was moved, by whom: only added to. */
+/** Why a date was moved, by whom: added to, and taken back, never erased. */
 export const deferral = pgTable('deferral', {
   id: key(),
   obligation: uuid('obligation')
@@ -49,11 +49,13 @@ export const deferral = pgTable('deferral', {
     .notNull()
     .references(() => account.id),
   at: instant('at').notNull(),
+  /** Taken back since: it stays in the record. */
+  archivedAt: instant('archived_at'),
 });
 
 const bytes = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => 'bytea' });
 
-/** A certificate that somebody else wrote, with its scan: it can settle what is owed. Only added to. */
+/** A certificate that somebody else wrote, with its scan: it can settle what is owed. Never erased. */
 export const outsideCertificate = pgTable('outside_certificate', {
   id: key(),
   obligation: uuid('obligation')
@@ -69,4 +71,6 @@ export const outsideCertificate = pgTable('outside_certificate', {
     .notNull()
     .references(() => account.id),
   at: instant('at').notNull(),
+  /** Taken back since: it stays in the record. */
+  archivedAt: instant('archived_at'),
 });

@@ -1,10 +1,9 @@
 import type { AssetRow, Some, TodayView } from '@grellin/contract';
-import { addDays, daysBetween } from '@grellin/core';
-import { and, asc, eq, isNull, lte, type SQL } from 'drizzle-orm';
+import { addDays, daysBetween, INSTRUMENT_CLASS } from '@grellin/core';
+import { and, asc, eq, lte, ne, type SQL } from 'drizzle-orm';
 import { assetRow } from '../asset/store';
 import { asset } from '../asset/table';
 import type { Queries } from '../db/database';
-import { instrument } from '../instrument/table';
 import { listKits } from '../kit/store';
 import { openRuns } from '../run/store';
 import { inState } from '../standing/store';
@@ -15,7 +14,7 @@ const CALIBRATION_AHEAD_DAYS = 30;
 /** As many lines as somebody reads in the morning; the register has the rest. */
 const MOST_LINES = 40;
 
-async function some(db: Queries, today: string, condition: SQL): Promise<Some<AssetRow>> {
+async function some(db: Queries, today: string, condition: SQL | undefined): Promise<Some<AssetRow>> {
   const found = await db
     .select({ asset, standing })
     .from(standing)
@@ -28,16 +27,13 @@ async function some(db: Queries, today: string, condition: SQL): Promise<Some<As
 
 /** The morning look: what may not be used, what is late, what falls due, what goes out, what is running. */
 export async function todayView(db: Queries, date: string): Promise<TodayView> {
-  const gauges = await db
-    .select()
-    .from(instrument)
-    .where(and(isNull(instrument.fittedTo), lte(instrument.calibrationDue, addDays(date, CALIBRATION_AHEAD_DAYS))))
-    .orderBy(asc(instrument.calibrationDue))
-    .limit(MOST_LINES);
-  const [blocked, overdue, due, kits, running] = await Promise.all([
+  const untested = ne(asset.class, INSTRUMENT_CLASS);
+  const [blocked, overdue, useUp, due, gauges, kits, running] = await Promise.all([
     some(db, date, inState('blocked', date)),
-    some(db, date, inState('overdue', date)),
-    some(db, date, inState('due', date)),
+    some(db, date, and(inState('overdue', date), untested)),
+    some(db, date, inState('useUp', date)),
+    some(db, date, and(inState('due', date), untested)),
+    some(db, date, and(eq(asset.class, INSTRUMENT_CLASS), lte(standing.due, addDays(date, CALIBRATION_AHEAD_DAYS)))),
     listKits(db, date),
     openRuns(db),
   ]);
@@ -45,9 +41,10 @@ export async function todayView(db: Queries, date: string): Promise<TodayView> {
     date,
     blocked,
     overdue,
+    useUp,
     due,
     kits,
     running,
-    instruments: gauges.map((g) => ({ id: g.id, tag: g.tag, title: g.title, calibrationDue: g.calibrationDue ?? date, days: daysBetween(date, g.calibrationDue ?? date) })), // prettier-ignore
+    instruments: gauges.rows.map(({ id, tag, title, due: on }) => ({ id, tag, title, calibrationDue: on ?? date, days: daysBetween(date, on ?? date) })),
   };
 }

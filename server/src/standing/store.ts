@@ -1,5 +1,5 @@
 import type { Readiness } from '@grellin/contract';
-import { addDays, DUE_SOON_DAYS, readiness, type Ready } from '@grellin/core';
+import { addDays, DUE_SOON_DAYS, FILLED_MONTHS, readiness, UNTIL_EMPTIED, type Ready } from '@grellin/core';
 import { sql, type SQL } from 'drizzle-orm';
 import type { Queries } from '../db/database';
 import { publishedById } from '../procedure/store';
@@ -26,8 +26,8 @@ export async function refreshMissing(db: Queries): Promise<void> {
 
 async function refresh(db: Queries, where: SQL): Promise<void> {
   await db.execute(sql`
-    INSERT INTO standing (asset, blocked_by, life_ends, due, due_procedure, owed_now, owes, last_record, last_verdict, last_word, last_on, used, archived)
-    SELECT a.id, coalesce(b.summary, q.words, f.words), a.life_ends, coalesce(d.due, ${NEVER}::date), d.procedure, u.procedure, o.any_owed,
+    INSERT INTO standing (asset, blocked_by, life_ends, due, due_procedure, usable_until, usable_procedure, owed_now, owes, last_record, last_verdict, last_word, last_on, used, archived)
+    SELECT a.id, coalesce(b.summary, q.words, f.words), a.life_ends, coalesce(d.due, ${NEVER}::date), d.procedure, coalesce(e.until, ${NEVER}::date), e.procedure, u.procedure, o.any_owed,
       l.number, l.verdict, l.word, l.sealed_at::date, coalesce(l.allowance_percent, ${NOT_MEASURED}), a.archived_at IS NOT NULL
     FROM asset a
     LEFT JOIN LATERAL (
@@ -47,30 +47,46 @@ async function refresh(db: Queries, where: SQL): Promise<void> {
       SELECT 'failed in a run that is still open' AS words FROM run JOIN run_asset ra ON ra.run = run.id
       WHERE ra.asset = a.id AND NOT run.closed AND run.blocks LIMIT 1) f ON true
     LEFT JOIN LATERAL (
-      SELECT o.due, o.procedure FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL AND o.due IS NOT NULL ORDER BY o.due LIMIT 1) d ON true
+      SELECT o.due, o.procedure FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL AND o.due IS NOT NULL
+      UNION ALL SELECT i.calibration_due, ${CALIBRATION} FROM instrument i WHERE i.id = a.id AND i.calibration_due IS NOT NULL
+      ORDER BY 1 LIMIT 1) d ON true
+    LEFT JOIN LATERAL (
+      SELECT max(c.at) FILTER (WHERE c.kind = 'filled') AS filled, max(c.at) FILTER (WHERE c.kind = 'emptied') AS emptied
+      FROM occasion c WHERE c.asset = a.id AND c.kind IN ('filled', 'emptied') AND c.archived_at IS NULL) h ON true
+    LEFT JOIN LATERAL (
+      SELECT CASE WHEN o.filled IS NULL OR o.filled = 'blocked' OR h.filled IS NULL OR h.filled::date > o.due OR h.emptied >= h.filled THEN o.due
+          WHEN o.filled = 'months' THEN (o.due + ${FILLED_MONTHS} * interval '1 month')::date ELSE ${UNTIL_EMPTIED}::date END AS until, o.procedure
+      FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL AND o.due IS NOT NULL
+      UNION ALL SELECT i.calibration_due, ${CALIBRATION} FROM instrument i WHERE i.id = a.id AND i.calibration_due IS NOT NULL
+      ORDER BY 1 LIMIT 1) e ON true
     LEFT JOIN LATERAL (
       SELECT o.procedure FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL AND EXISTS (
         SELECT 1 FROM jsonb_array_elements_text(o.triggers) AS t(name)
         LEFT JOIN LATERAL (
-          SELECT max(c.at) AS at FROM occasion c WHERE c.asset = a.id AND c.kind = CASE t.name
+          SELECT max(c.at) AS at FROM occasion c WHERE c.asset = a.id AND c.archived_at IS NULL AND c.kind = CASE t.name
             WHEN 'onReceipt' THEN 'received' WHEN 'afterRepair' THEN 'repaired' WHEN 'afterDelivery' THEN 'delivered'
             WHEN 'beforeFumigation' THEN 'fumigated' ELSE 'used' END) c ON true
         WHERE CASE WHEN t.name IN ('beforeUse', 'beforeFumigation') THEN o.last_done_at IS NULL OR o.last_done_at <= c.at
           ELSE c.at IS NOT NULL AND (o.last_done_at IS NULL OR o.last_done_at <= c.at) END)
       ORDER BY o.procedure LIMIT 1) u ON true
     LEFT JOIN LATERAL (
-      SELECT EXISTS (SELECT 1 FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL) AS any_owed) o ON true
+      SELECT EXISTS (SELECT 1 FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL)
+        OR EXISTS (SELECT 1 FROM instrument i WHERE i.id = a.id) AS any_owed) o ON true
     LEFT JOIN LATERAL (
       SELECT r.* FROM record r JOIN run_asset ra ON ra.run = r.run WHERE ra.asset = a.id ORDER BY r.sealed_at DESC LIMIT 1) l ON true
     WHERE ${where}
     ON CONFLICT (asset) DO UPDATE SET blocked_by = excluded.blocked_by, life_ends = excluded.life_ends, due = excluded.due,
-      due_procedure = excluded.due_procedure, owed_now = excluded.owed_now, owes = excluded.owes, last_record = excluded.last_record,
+      due_procedure = excluded.due_procedure, usable_until = excluded.usable_until, usable_procedure = excluded.usable_procedure, owed_now = excluded.owed_now, owes = excluded.owes, last_record = excluded.last_record,
       last_verdict = excluded.last_verdict, last_word = excluded.last_word, last_on = excluded.last_on, used = excluded.used,
       archived = excluded.archived`);
 }
 
+/** What an instrument owes stands where a procedure's name stands for everything else. */
+const CALIBRATION = 'calibration';
+
 const titleOf = (procedure: string | null): string | undefined => {
   if (procedure === null) return undefined;
+  if (procedure === CALIBRATION) return 'Calibration';
   try {
     return publishedById(procedure).document.title;
   } catch {
@@ -80,11 +96,13 @@ const titleOf = (procedure: string | null): string | undefined => {
 
 /** Whether an asset may be used on a day, and why not: the core's own answer. */
 export function readinessOf(
-  s: Pick<StandingEntity, 'blockedBy' | 'lifeEnds' | 'due' | 'dueProcedure' | 'owedNow' | 'owes' | 'lastRecord'>,
+  s: Pick<StandingEntity, 'blockedBy' | 'lifeEnds' | 'due' | 'dueProcedure' | 'usableUntil' | 'usableProcedure' | 'owedNow' | 'owes' | 'lastRecord'>,
   today: string,
 ): Ready {
-  const due = s.due === NEVER ? null : s.due;
-  const dueTitle = titleOf(s.dueProcedure);
+  // What is late and may be used up is told only where nothing else forbids the use.
+  const forbidden = s.usableUntil < today;
+  const due = s.due === NEVER ? null : forbidden ? s.usableUntil : s.due;
+  const dueTitle = titleOf(forbidden ? s.usableProcedure : s.dueProcedure);
   const owedTitle = titleOf(s.owedNow);
   return readiness(
     {
@@ -92,7 +110,7 @@ export function readinessOf(
       lifeEnds: s.lifeEnds,
       tested: s.lastRecord !== null,
       owes: [
-        ...(due === null ? [] : [{ ...(dueTitle === undefined ? {} : { title: dueTitle }), dueOn: due, owedNow: false }]),
+        ...(due === null ? [] : [{ ...(dueTitle === undefined ? {} : { title: dueTitle }), dueOn: due, until: s.usableUntil, owedNow: false }]),
         ...(s.owedNow === null ? [] : [{ ...(owedTitle === undefined ? {} : { title: owedTitle }), dueOn: null, owedNow: true }]),
         ...(s.owes && due === null && s.owedNow === null ? [{ dueOn: null, owedNow: false }] : []),
       ],
@@ -103,7 +121,7 @@ export function readinessOf(
 
 /** The same answer as a condition, in the order of gravity, so that an index can find who is in a state. */
 export function inState(state: Readiness, today: string): SQL {
-  const { blockedBy, lifeEnds, due, owedNow, owes, lastRecord } = standing;
+  const { blockedBy, lifeEnds, due, usableUntil, owedNow, owes, lastRecord } = standing;
   const blocked = sql`(${blockedBy} IS NOT NULL OR ${lifeEnds} < ${today}::date)`;
   const free = sql`(${blockedBy} IS NULL AND (${lifeEnds} IS NULL OR ${lifeEnds} >= ${today}::date))`;
   const soon = addDays(today, DUE_SOON_DAYS);
@@ -111,11 +129,13 @@ export function inState(state: Readiness, today: string): SQL {
     case 'blocked':
       return blocked;
     case 'overdue':
-      return sql`${due} < ${today}::date AND ${free}`;
+      return sql`${due} < ${today}::date AND ${usableUntil} < ${today}::date AND ${free}`;
     case 'neverTested':
       return sql`NOT ${owes} AND ${lastRecord} IS NULL AND ${free}`;
     case 'checkFirst':
-      return sql`${owedNow} IS NOT NULL AND ${due} >= ${today}::date AND ${free}`;
+      return sql`${owedNow} IS NOT NULL AND ${usableUntil} >= ${today}::date AND ${free}`;
+    case 'useUp':
+      return sql`${due} < ${today}::date AND ${usableUntil} > ${due} AND ${usableUntil} >= ${today}::date AND ${owedNow} IS NULL AND ${free}`;
     case 'due':
       return sql`${due} BETWEEN ${today}::date AND ${soon}::date AND ${owedNow} IS NULL AND ${free}`;
     case 'ready':

@@ -22,6 +22,9 @@ export const standing = pgTable(
     /** The earliest calendar date that it owes, and the procedure. */
     due: isoDate('due').notNull(),
     dueProcedure: text('due_procedure'),
+    /** The last day on which nothing that it owes forbids its use: later than `due` where it was filled before that; and what forbids it then. */
+    usableUntil: isoDate('usable_until').notNull(),
+    usableProcedure: text('usable_procedure'),
     /** The procedure that it owes before its next use. */
     owedNow: text('owed_now'),
     owes: boolean('owes').notNull(),
@@ -34,6 +37,9 @@ export const standing = pgTable(
   },
   (t) => [
     index('standing_by_due').on(t.due, t.asset),
+    index('standing_use_up')
+      .on(t.due, t.asset)
+      .where(sql`usable_until > due`),
     index('standing_by_used').on(t.used, t.asset),
     index('standing_blocked')
       .on(t.asset)

@@ -1,4 +1,5 @@
 import { Malformed, newAssetSchema, parse, type ImportReport, type NewAsset, type RowFate } from '@grellin/contract';
+import { INSTRUMENT_CLASS } from '@grellin/core';
 import Papa from 'papaparse';
 import { eq, inArray } from 'drizzle-orm';
 import { v7 } from 'uuid';
@@ -48,6 +49,7 @@ async function readRows(csv: string, columns: Readonly<Record<string, string>>):
       if (!(error instanceof Malformed)) throw error;
       for (const f of error.flaws) if (!flaws.some((x) => x.column === columnOf(f.path))) flaws.push({ column: columnOf(f.path), message: f.message });
     }
+    if (given.class === INSTRUMENT_CLASS) flaws.push({ column: 'class', message: 'has a range and limits of error: it is added as an instrument' });
     const line = i + 2;
     const before = tags.get(given.tag);
     if (before !== undefined) flaws.push({ column: 'tag', message: `stands in row ${String(before)} already` });

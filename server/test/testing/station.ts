@@ -7,7 +7,18 @@ import pg from 'pg';
 import { v7 } from 'uuid';
 import { inject } from 'vitest';
 import { loggerServer, Shelf } from '../../../tools/src/logger/server';
-import { asset, authoriseForAll, build, connect, createAccount, instrument, obligation, type Config, type Connection } from '../../src';
+import {
+  asset,
+  authoriseForAll,
+  build,
+  connect,
+  createAccount,
+  insertInstruments,
+  obligation,
+  type Config,
+  type Connection,
+  type InstrumentFacts,
+} from '../../src';
 
 /** A small station in a database of its own: two suits, a truck, gauges and people. */
 export interface Station {
@@ -62,7 +73,7 @@ export async function station(options: { readonly demo?: boolean } = {}): Promis
   const suit2 = made('GS-02', 'gas-tight-suit', { openFaced: false });
   const truck = made('TR-01', 'truck', { useAs: 'single' });
   await db.insert(asset).values([suit, suit2, truck]);
-  const gauge = (tag: string, unit: string, high: number, more: Partial<typeof instrument.$inferInsert> = {}) => ({
+  const gauge = (tag: string, unit: string, high: number, more: Partial<InstrumentFacts> = {}): InstrumentFacts & { readonly id: string } => ({
     id: v7(),
     tag,
     title: tag,
@@ -84,7 +95,7 @@ export async function station(options: { readonly demo?: boolean } = {}): Promis
   const logger = gauge('PL-01', 'mbar', 50, { address: 'sim/PL-01/p1', simulated: true, rig: 'suit' });
   const dash = gauge('TR-01 primary', '[psi]', 150, { fittedTo: truck.id, calibrationDue: null });
   const dash2 = gauge('TR-01 secondary', '[psi]', 150, { fittedTo: truck.id, calibrationDue: null });
-  await db.insert(instrument).values([manual, expired, logger, dash, dash2]);
+  await insertInstruments(db, [manual, expired, logger, dash, dash2], now);
   await db.insert(obligation).values({
     id: v7(),
     asset: suit.id,

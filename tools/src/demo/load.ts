@@ -10,7 +10,8 @@ import {
   closeRun,
   createAccount,
   GENESIS,
-  instrument,
+  insertInstruments,
+  type instrument,
   instrumentCopy,
   kit,
   kitAsset,
@@ -50,7 +51,7 @@ import {
 } from './station';
 
 type AssetEntity = Omit<typeof asset.$inferSelect, 'search'>;
-type InstrumentEntity = typeof instrument.$inferSelect;
+type InstrumentEntity = typeof instrument.$inferSelect & { readonly tag: string; readonly title: string };
 
 const DAY_MS = 86_400_000;
 
@@ -318,7 +319,7 @@ export async function loadDemo(tx: Transaction, now: Date): Promise<void> {
         return owner ? ownGauges(owner, a.owes) : [];
       }),
   ];
-  await tx.insert(instrument).values(gauges);
+  await insertInstruments(tx, gauges, now);
 
   for (const a of testable) {
     const owner = rows.get(a.tag);

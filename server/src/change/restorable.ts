@@ -1,0 +1,74 @@
+import { eq, inArray, sql } from 'drizzle-orm';
+import type { AnyPgColumn, PgTable } from 'drizzle-orm/pg-core';
+import { authorisation } from '../account/table';
+import { asset, kit, occasion } from '../asset/table';
+import type { Queries, Transaction } from '../db/database';
+import { kitFacts, writeKit } from '../kit/facts';
+import { planBench } from '../plan/table';
+import { deferral, obligation, outsideCertificate } from '../schedule/table';
+import type { ChangedTable } from './table';
+
+export type Values = Readonly<Record<string, unknown>>;
+
+/** How the rows of one table are looked at and put back. */
+interface Restorable {
+  /** The row as it is, locked against everybody else. */
+  readonly find: (tx: Transaction, id: string) => Promise<Values | null>;
+  readonly write: (tx: Transaction, id: string, values: Values) => Promise<void>;
+  /** The column that puts a row away: what was made is not erased. */
+  readonly away: 'archivedAt' | 'withdrawnAt';
+  /** The assets whose standing these rows decide. */
+  readonly assets: (tx: Queries, ids: readonly string[]) => Promise<readonly string[]>;
+}
+
+type Keyed = PgTable & { readonly id: AnyPgColumn };
+
+interface More {
+  readonly away?: Restorable['away'];
+  /** The column that names the asset. */
+  readonly asset?: AnyPgColumn;
+  /** Written besides, whatever is put back. */
+  readonly also?: Values;
+}
+
+function rowsOf(table: Keyed, { away = 'archivedAt', asset: of, also = {} }: More = {}): Restorable {
+  return {
+    away,
+    find: async (tx, id) => {
+      const [held] = await tx.select().from(table).where(eq(table.id, id)).for('update');
+      return held ?? null;
+    },
+    write: async (tx, id, values) => {
+      await tx
+        .update(table)
+        .set({ ...values, ...also })
+        .where(eq(table.id, id));
+    },
+    assets: async (tx, ids) => {
+      if (!of) return [];
+      const found = await tx
+        .select({ asset: of })
+        .from(table)
+        .where(inArray(table.id, [...ids]));
+      return found.map((f) => String(f.asset));
+    },
+  };
+}
+
+const wholeKit: Restorable['find'] = async (tx, id) => {
+  const facts = await kitFacts(tx, id);
+  return facts && { ...facts };
+};
+
+/** Everything that a change may touch. A new table that can be undone is a row here. */
+export const restorable: Readonly<Record<ChangedTable, Restorable>> = {
+  asset: rowsOf(asset, { asset: asset.id, also: { revision: sql`revision + 1` } }),
+  obligation: rowsOf(obligation, { asset: obligation.asset }),
+  occasion: rowsOf(occasion, { asset: occasion.asset }),
+  deferral: rowsOf(deferral),
+  outside: rowsOf(outsideCertificate),
+  authorisation: rowsOf(authorisation, { away: 'withdrawnAt' }),
+  bench: rowsOf(planBench),
+  // A kit is its own row and what it needs and holds.
+  kit: { ...rowsOf(kit), find: wholeKit, write: writeKit },
+};
