@@ -23,6 +23,11 @@ export const routes: Routes = [
       { path: 'kits', title: 'Kits · Grellin', loadComponent: () => import('./kit/kits').then((m) => m.Kits) },
       { path: 'people', title: 'People · Grellin', loadComponent: () => import('./person/people').then((m) => m.People) },
       { path: 'instruments', title: 'Instruments · Grellin', loadComponent: () => import('./instrument/instruments').then((m) => m.Instruments) },
+      {
+        path: 'instruments/new',
+        title: 'New instrument · Grellin',
+        loadComponent: () => import('./instrument/newInstrument').then((m) => m.NewInstrumentScreen),
+      },
       { path: 'instruments/:id', title: 'Instrument · Grellin', loadComponent: () => import('./instrument/instrumentScreen').then((m) => m.InstrumentScreen) },
       { path: 'settings', title: 'Settings · Grellin', loadComponent: () => import('./settings/settingsScreen').then((m) => m.SettingsScreen) },
       { path: 'log', title: 'Log · Grellin', loadChildren: () => import('./log/log.routes').then((m) => m.logRoutes) },

@@ -17,6 +17,7 @@ import type {
   NewCalibration,
   NewKit,
   NewLeak,
+  NewInstrument,
   NewObligation,
   NewOccasion,
   NewPlanBench,
@@ -99,8 +100,8 @@ export class Api {
   undo(change: string): Observable<{ readonly what: string }> {
     return this.http.post<{ what: string }>(`/api/changes/${change}/undo`, {});
   }
-  noteOccasion(occasion: NewOccasion): Observable<{ readonly noted: number }> {
-    return this.http.post<{ noted: number }>('/api/occasions', occasion);
+  noteOccasion(occasion: NewOccasion): Observable<Changed & { readonly noted: number }> {
+    return this.http.post<Changed & { noted: number }>('/api/occasions', occasion);
   }
   views(): Observable<readonly SavedViewRow[]> {
     return this.http.get<SavedViewRow[]>('/api/views');
@@ -126,8 +127,8 @@ export class Api {
   bringForward(id: string, to: string): Observable<Changed> {
     return this.http.post<Changed>(`/api/obligations/${id}/proposal`, { to });
   }
-  settleOutside(id: string, certificate: OutsideCertificate): Observable<{ readonly due: string | null }> {
-    return this.http.post<{ due: string | null }>(`/api/obligations/${id}/outside`, certificate);
+  settleOutside(id: string, certificate: OutsideCertificate): Observable<Changed & { readonly due: string | null }> {
+    return this.http.post<Changed & { due: string | null }>(`/api/obligations/${id}/outside`, certificate);
   }
   kits(): Observable<readonly KitRow[]> {
     return this.http.get<KitRow[]>('/api/kits');
@@ -135,8 +136,8 @@ export class Api {
   addKit(kit: NewKit): Observable<Changed> {
     return this.http.post<Changed>('/api/kits', kit);
   }
-  changeKit(id: string, kit: NewKit): Observable<unknown> {
-    return this.http.put(`/api/kits/${id}`, kit);
+  changeKit(id: string, kit: NewKit): Observable<Changed> {
+    return this.http.put<Changed>(`/api/kits/${id}`, kit);
   }
   dropKit(id: string): Observable<Changed> {
     return this.http.delete<Changed>(`/api/kits/${id}`);
@@ -153,20 +154,20 @@ export class Api {
   keepPlan(plan: KeptPlan): Observable<{ readonly kept: number }> {
     return this.http.put<{ kept: number }>('/api/plan', plan);
   }
-  addBench(bench: NewPlanBench): Observable<{ readonly id: string }> {
-    return this.http.post<{ id: string }>('/api/plan/benches', bench);
+  addBench(bench: NewPlanBench): Observable<Changed> {
+    return this.http.post<Changed>('/api/plan/benches', bench);
   }
-  dropBench(id: string): Observable<unknown> {
-    return this.http.delete(`/api/plan/benches/${id}`);
+  dropBench(id: string): Observable<Changed> {
+    return this.http.delete<Changed>(`/api/plan/benches/${id}`);
   }
   people(): Observable<readonly PersonRow[]> {
     return this.http.get<PersonRow[]>('/api/people');
   }
-  authorise(given: Authorisation): Observable<unknown> {
-    return this.http.post('/api/authorisations', given);
+  authorise(given: Authorisation): Observable<Changed> {
+    return this.http.post<Changed>('/api/authorisations', given);
   }
-  withdraw(id: string): Observable<unknown> {
-    return this.http.delete(`/api/authorisations/${id}`);
+  withdraw(id: string): Observable<Changed> {
+    return this.http.delete<Changed>(`/api/authorisations/${id}`);
   }
   instrument(id: string): Observable<InstrumentView> {
     return this.http.get<InstrumentView>(`/api/instruments/${id}`);
@@ -176,6 +177,9 @@ export class Api {
   }
   checkZero(id: string, shows: Quantity): Observable<{ readonly within: boolean }> {
     return this.http.post<{ within: boolean }>(`/api/instruments/${id}/zero`, { shows });
+  }
+  addInstrument(given: NewInstrument): Observable<InstrumentRow & Changed> {
+    return this.http.post<InstrumentRow & Changed>('/api/instruments', given);
   }
   instruments(): Observable<readonly InstrumentRow[]> {
     return this.http.get<InstrumentRow[]>('/api/instruments');

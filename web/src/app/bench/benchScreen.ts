@@ -14,6 +14,7 @@ import {
   type EventBody,
   type Grade,
   type Quantity,
+  type RunState,
 } from '@grellin/core';
 import { movesAt } from '@grellin/core/rig';
 import { Store } from '@ngrx/store';
@@ -67,6 +68,10 @@ const keys = [
 
 /** How often the end of a hold is foretold anew, ms of the run's clock. */
 const FORETELL_MS = 2000;
+
+/** Whether an instrument sends faster than a screen is drawn. */
+const fastTrace = (run: RunState): boolean => Object.values(run.chunks).some(({ item }) => !item.typed && item.everyMs < 20);
+const sameBody = (a: EventBody | null, b: EventBody | null): boolean => JSON.stringify(a) === JSON.stringify(b);
 
 /** The bench: one run on the whole screen, one primary action at a time. */
 @Component({
@@ -247,10 +252,22 @@ export class BenchScreen {
     return strip && f?.bar && strip.wedge ? { ...strip, forecast: { at: strip.wedge.until, ...f.bar } } : strip;
   });
 
+  /**
+   * When it is asked anew whether the primary action is open. The answer may need all of a trace: while a fast one streams it is asked once a second, and
+   * at once when something was said; otherwise whenever anything comes.
+   */
+  private readonly asks = computed(
+    () => {
+      const { run, plan, held, tickMs } = this.bench();
+      const body = this.view()?.primary.body ?? null;
+      return { body, said: run.history, plan, held, when: fastTrace(run) ? Math.floor(tickMs / 1000) : run, now: fastTrace(run) ? 0 : this.now() };
+    },
+    { equal: (a, b) => a.said === b.said && a.plan === b.plan && a.held === b.held && a.when === b.when && a.now === b.now && sameBody(a.body, b.body) },
+  );
   /** Why the primary action is not open yet; null when it is. */
   protected readonly notYet = computed(() => {
-    const body = this.view()?.primary.body;
-    return body ? this.refusal(body) : null;
+    const { body } = this.asks();
+    return body && untracked(() => this.refusal(body));
   });
   protected readonly enabled = computed(() => {
     const view = this.view();

@@ -1,7 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { showQuantity } from '@grellin/core';
+import { Store } from '@ngrx/store';
 import { TableModule } from 'primeng/table';
+import { accountFeature } from '../account/accountStore';
 import { Api } from '../api/api';
 import { Loader } from '../api/loader';
 import type { InstrumentRow } from '@grellin/contract';
@@ -16,6 +18,9 @@ import type { InstrumentRow } from '@grellin/contract';
       <header class="screen-head">
         <h1>Instruments</h1>
         <p class="faint">{{ rows().length }}, {{ out() }} out of calibration</p>
+        @if (officer()) {
+          <a class="control main" routerLink="/instruments/new">New instrument</a>
+        }
       </header>
       @if (list.problem(); as p) {
         <p class="problem" role="alert">{{ p.message }}</p>
@@ -66,6 +71,8 @@ import type { InstrumentRow } from '@grellin/contract';
 })
 export class Instruments {
   private readonly api = inject(Api);
+  private readonly me = inject(Store).selectSignal(accountFeature.selectMe);
+  protected readonly officer = computed(() => this.me()?.role === 'officer');
   private readonly today = new Date().toISOString().slice(0, 10);
   protected readonly list = new Loader<readonly InstrumentRow[]>();
   protected readonly rows = computed(() =>

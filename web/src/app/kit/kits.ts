@@ -216,28 +216,23 @@ export class Kits {
     const d = this.draft();
     if (!d) return;
     const kit: NewKit = { name: d.name.trim(), needs: [...d.needs], assets: [...d.assets] };
-    const kept = (): void => {
-      this.draft.set(null);
-      this.again();
-    };
-    if (d.id !== null) this.api.changeKit(d.id, kit).subscribe({ next: kept, error: (e: unknown) => this.undo.refused(e) });
-    else
-      this.api.addKit(kit).subscribe({
-        next: (done) => {
-          this.undo.done(done.change, `Kit ${kit.name} put together`, () => this.again());
-          kept();
-        },
-        error: (e: unknown) => this.undo.refused(e),
-      });
+    const done = d.id === null ? this.api.addKit(kit) : this.api.changeKit(d.id, kit);
+    const words = `Kit ${kit.name} ${d.id === null ? 'put together' : 'changed'}`;
+    this.undo.do(
+      done,
+      () => {
+        this.draft.set(null);
+        return words;
+      },
+      () => this.again(),
+    );
   }
 
   protected away(k: KitRow): void {
-    this.api.dropKit(k.id).subscribe({
-      next: (done) => {
-        this.undo.done(done.change, `Kit ${k.name} put away`, () => this.again());
-        this.again();
-      },
-      error: (e: unknown) => this.undo.refused(e),
-    });
+    this.undo.do(
+      this.api.dropKit(k.id),
+      () => `Kit ${k.name} put away`,
+      () => this.again(),
+    );
   }
 }

@@ -165,23 +165,22 @@ export class People {
   }
 
   protected grant(account: string): void {
-    this.api.authorise({ account, procedures: [...this.chosen()], until: this.until(), stamp: this.stamp().trim() }).subscribe({
-      next: () => {
+    const { length } = this.chosen();
+    this.undo.do(
+      this.api.authorise({ account, procedures: [...this.chosen()], until: this.until(), stamp: this.stamp().trim() }),
+      () => {
         this.granting.set(null);
-        this.undo.done(null, 'Authorised', () => undefined);
-        this.again();
+        return `Authorised for ${String(length)} ${length === 1 ? 'procedure' : 'procedures'}`;
       },
-      error: (e: unknown) => this.undo.refused(e),
-    });
+      () => this.again(),
+    );
   }
 
   protected withdraw(id: string): void {
-    this.api.withdraw(id).subscribe({
-      next: () => {
-        this.undo.done(null, 'Withdrawn; it stays in the record', () => undefined);
-        this.again();
-      },
-      error: (e: unknown) => this.undo.refused(e),
-    });
+    this.undo.do(
+      this.api.withdraw(id),
+      () => 'Withdrawn; it stays in the record',
+      () => this.again(),
+    );
   }
 }

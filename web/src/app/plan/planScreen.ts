@@ -92,7 +92,7 @@ export class PlanScreen {
   });
 
   constructor() {
-    this.view.load(this.api.plan(PLANNED));
+    this.again();
     effect(() => {
       const view = this.view.value();
       if (!view) return;
@@ -174,19 +174,28 @@ export class PlanScreen {
   protected addBench(): void {
     const name = this.newName().trim();
     if (name === '') return;
-    this.api.addBench({ name, hoursAWeek: this.newHours(), setups: [...this.newSetups()] }).subscribe({
-      next: () => {
+    this.undo.do(
+      this.api.addBench({ name, hoursAWeek: this.newHours(), setups: [...this.newSetups()] }),
+      () => {
         this.adding.set(false);
         this.newName.set('');
         this.newSetups.set([]);
-        this.view.load(this.api.plan(PLANNED));
+        return `Bench ${name} added`;
       },
-      error: (e: unknown) => this.undo.refused(e),
-    });
+      () => this.again(),
+    );
   }
 
   protected dropBench(id: string): void {
-    this.api.dropBench(id).subscribe({ next: () => this.view.load(this.api.plan(PLANNED)), error: (e: unknown) => this.undo.refused(e) });
+    this.undo.do(
+      this.api.dropBench(id),
+      () => 'Bench put away; what stood there is planned anew',
+      () => this.again(),
+    );
+  }
+
+  private again(): void {
+    this.view.load(this.api.plan(PLANNED));
   }
 
   protected print(): void {

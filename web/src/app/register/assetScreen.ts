@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { AssetChange } from '@grellin/contract';
-import { assetClass, daysBetween, occasionKinds, showQuantity, type AttributeValue } from '@grellin/core';
+import { assetClass, daysBetween, INSTRUMENT_CLASS, occasionKinds, showQuantity, type AttributeValue } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
 import { Api } from '../api/api';
@@ -46,6 +46,7 @@ export class AssetScreen {
     const rows = assetClass(asset?.class ?? '')?.attributes ?? [];
     return rows.filter((r) => asset?.attributes[r.id] !== undefined).map((r) => ({ title: r.title, value: this.show(asset?.attributes[r.id]) }));
   });
+  protected readonly isInstrument = computed(() => this.page()?.asset.class === INSTRUMENT_CLASS);
   protected readonly isTested = computed(
     () =>
       this.page()?.procedures.some((p) => Object.values(p.document.roles).some((r) => !r.optional && r.classes.includes(this.page()?.asset.class ?? ''))) ??
@@ -63,13 +64,23 @@ export class AssetScreen {
     { id: 'madeOn', title: 'Made on' },
     { id: 'life', title: 'Life' },
   ];
-  protected readonly occasions = [
-    { id: 'received', title: 'came in' },
-    { id: 'used', title: 'was used' },
-    { id: 'repaired', title: 'was repaired' },
-    { id: 'delivered', title: 'was filled by a delivery' },
-    { id: 'fumigated', title: 'was fumigated' },
-  ];
+  /** What can be noted of it: filling and emptying only where a rule asks for them. */
+  protected readonly occasions = computed(() => {
+    const filled = this.page()?.asset.obligations.some((o) => o.filled !== null) ?? false;
+    return [
+      { id: 'received', title: 'came in' },
+      { id: 'used', title: 'was used' },
+      { id: 'repaired', title: 'was repaired' },
+      { id: 'delivered', title: 'had a delivery' },
+      { id: 'fumigated', title: 'was fumigated' },
+      ...(filled
+        ? [
+            { id: 'filled', title: 'was filled' },
+            { id: 'emptied', title: 'was emptied' },
+          ]
+        : []),
+    ];
+  });
   private readonly api = inject(Api);
   private readonly undo = inject(Undo);
 
@@ -96,13 +107,12 @@ export class AssetScreen {
   protected note(kind: string): void {
     const found = occasionKinds.find((k) => k === kind);
     if (!found) return;
-    this.api.noteOccasion({ assets: [this.id()], kind: found }).subscribe({
-      next: () => {
-        this.undo.done(null, 'Noted', () => undefined);
-        this.again();
-      },
-      error: (e: unknown) => this.undo.refused(e),
-    });
+    const words = this.occasions().find((o) => o.id === kind)?.title ?? '';
+    this.undo.do(
+      this.api.noteOccasion({ assets: [this.id()], kind: found }),
+      () => `Noted: it ${words}`,
+      () => this.again(),
+    );
   }
 
   protected say(id: string, text: string): void {
@@ -118,14 +128,14 @@ export class AssetScreen {
   private change(change: Omit<AssetChange, 'revision'>, words: string): void {
     const asset = this.page()?.asset;
     if (!asset) return;
-    this.api.changeAsset(asset.id, { revision: asset.revision, ...change }).subscribe({
-      next: (done) => {
+    this.undo.do(
+      this.api.changeAsset(asset.id, { revision: asset.revision, ...change }),
+      () => {
         this.editing.set(false);
-        this.undo.done(done.change, words, () => this.again());
-        this.again();
+        return words;
       },
-      error: (e: unknown) => this.undo.refused(e),
-    });
+      () => this.again(),
+    );
   }
 
   protected save(): void {

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import type { NewAsset } from '@grellin/contract';
-import { assetClass, assetClasses, unitLabel, units, usualChecksOf, type AttributeRow, type AttributeValue } from '@grellin/core';
+import { assetClass, assetClasses, INSTRUMENT_CLASS, unitLabel, units, usualChecksOf, type AttributeRow, type AttributeValue } from '@grellin/core';
 import { Api, problemOf } from '../api/api';
 import { typedNumber } from '../bench/benchView';
 
@@ -13,11 +13,14 @@ const unitsFor = (row: AttributeRow): readonly string[] =>
 /** A new item: who it is, what its class is asked for, and its usual checks at one press. */
 @Component({
   selector: 'gr-new-asset',
-  imports: [FormsModule],
+  imports: [FormsModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="screen">
-      <header class="screen-head"><h1>New item</h1></header>
+      <header class="screen-head">
+        <h1>New item</h1>
+        <p class="faint">An instrument has a range and limits of error: <a routerLink="/instruments/new">add it as one</a></p>
+      </header>
       <form (ngSubmit)="add()">
         <label for="class">Class</label>
         <select id="class" class="control" name="class" [ngModel]="kind()" (ngModelChange)="kind.set($event)">
@@ -119,7 +122,7 @@ export class NewAssetScreen {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   protected readonly label = unitLabel;
-  protected readonly classes = assetClasses.map(({ id, title }) => ({ id, title }));
+  protected readonly classes = assetClasses.filter((c) => c.id !== INSTRUMENT_CLASS).map(({ id, title }) => ({ id, title }));
   protected readonly facts = [
     { id: 'tag', title: 'Tag', hint: 'what is written on it' },
     { id: 'serial', title: 'Serial', hint: '' },

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { ObligationRow, SeriesView } from '@grellin/contract';
-import { triggerInWords } from '@grellin/core';
+import { FILLED_MONTHS, triggerInWords } from '@grellin/core';
 import type { Observable } from 'rxjs';
-import { Api, type Changed } from '../api/api';
+import { Api } from '../api/api';
 import { Undo } from '../shell/undo';
 import { everyInWords } from './everyInWords';
 
@@ -39,15 +39,20 @@ async function base64Of(file: File): Promise<string> {
         </p>
         @if (o.filled) {
           <p class="faint">
-            {{ o.filled === 'untilEmptied' ? 'Filled before it is due, it may be emptied.' : 'Filled before it is due, it is blocked all the same.' }}
+            {{ filledInWords[o.filled] }}
           </p>
         }
         @for (m of o.moves; track m.id) {
-          <p class="faint">{{ m.kind === 'deferred' ? 'Put off' : 'Brought forward' }} from {{ m.before }} to {{ m.after }} by {{ m.by }}: {{ m.reason }}</p>
+          <p class="faint">
+            <span [class.back]="m.takenBack"
+              >{{ m.kind === 'deferred' ? 'Put off' : 'Brought forward' }} from {{ m.before }} to {{ m.after }} by {{ m.by }}: {{ m.reason }}</span
+            >{{ m.takenBack ? ' (taken back)' : '' }}
+          </p>
         }
         @for (c of o.outside; track c.id) {
           <p class="faint">
-            Certificate {{ c.number }} of {{ c.issuer }}, done {{ c.doneOn }}, entered by {{ c.by }}: <a [href]="'/api/outside/' + c.id">the scan</a>
+            <span [class.back]="c.takenBack">Certificate {{ c.number }} of {{ c.issuer }}, done {{ c.doneOn }}, entered by {{ c.by }}</span
+            >{{ c.takenBack ? ' (taken back)' : '' }}: <a [href]="'/api/outside/' + c.id">the scan</a>
           </p>
         }
         @if (proposal(o); as to) {
@@ -124,6 +129,9 @@ async function base64Of(file: File): Promise<string> {
     .due {
       margin-left: auto;
     }
+    .back {
+      text-decoration: line-through;
+    }
     .acts,
     .proposal,
     form {
@@ -149,6 +157,11 @@ export class Owes {
   readonly today = input.required<string>();
   /** Something is owed otherwise than before. */
   readonly changed = output();
+  protected readonly filledInWords = {
+    untilEmptied: 'Filled before it is due, it may be emptied after, and not filled again.',
+    months: `Filled before it is due, it may be used for ${String(FILLED_MONTHS)} months after, and not filled again.`,
+    blocked: 'Filled before it is due, it is blocked all the same.',
+  } as const;
   protected readonly doing = signal<Doing>(null);
   protected readonly to = signal('');
   protected readonly why = signal('');
@@ -172,53 +185,38 @@ export class Owes {
     this.doing.set({ kind, id });
   }
 
-  private go(asked: Observable<Changed>, words: string): void {
-    const again = (): void => this.changed.emit();
-    asked.subscribe({
-      next: (done) => {
+  private go<T extends { readonly change: string | null }>(asked: Observable<T>, words: (done: T) => string): void {
+    this.undo.do(
+      asked,
+      (done) => {
         this.doing.set(null);
-        this.undo.done(done.change, words, again);
-        again();
+        return words(done);
       },
-      error: (e: unknown) => this.undo.refused(e),
-    });
+      () => this.changed.emit(),
+    );
   }
 
   protected defer(id: string): void {
-    this.go(this.api.defer(id, { to: this.to(), reason: this.why().trim() }), `Put off to ${this.to()}`);
+    this.go(this.api.defer(id, { to: this.to(), reason: this.why().trim() }), () => `Put off to ${this.to()}`);
   }
 
   protected accept(id: string, to: string): void {
-    this.go(this.api.bringForward(id, to), `Brought forward to ${to}`);
+    this.go(this.api.bringForward(id, to), () => `Brought forward to ${to}`);
   }
 
   protected drop(o: ObligationRow): void {
-    this.go(this.api.dropObligation(o.id), `It no longer owes “${o.title}”`);
+    this.go(this.api.dropObligation(o.id), () => `It no longer owes “${o.title}”`);
   }
 
   protected usual(): void {
-    this.api.oweUsual(this.asset()).subscribe({
-      next: (done) => {
-        this.undo.done(done.change, done.added === 0 ? 'It owes its usual checks already' : `${String(done.added)} usual checks added`, () =>
-          this.changed.emit(),
-        );
-        this.changed.emit();
-      },
-      error: (e: unknown) => this.undo.refused(e),
-    });
+    this.go(this.api.oweUsual(this.asset()), ({ added }) => (added === 0 ? 'It owes its usual checks already' : `${String(added)} usual checks added`));
   }
 
   protected async settle(id: string): Promise<void> {
     const file = this.scan();
     if (!file) return;
     const scan = await base64Of(file);
-    this.api.settleOutside(id, { doneOn: this.on(), issuer: this.by().trim(), number: this.no().trim(), scan }).subscribe({
-      next: (done) => {
-        this.doing.set(null);
-        this.undo.done(null, `Settled; next due ${done.due ?? 'when it happens'}`, () => undefined);
-        this.changed.emit();
-      },
-      error: (e: unknown) => this.undo.refused(e),
-    });
+    const certificate = { doneOn: this.on(), issuer: this.by().trim(), number: this.no().trim(), scan };
+    this.go(this.api.settleOutside(id, certificate), ({ due }) => `Settled; next due ${due ?? 'when it happens'}`);
   }
 }

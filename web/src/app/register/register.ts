@@ -39,6 +39,8 @@ const occasionWords: Readonly<Record<OccasionKind, string>> = {
   repaired: 'were repaired',
   delivered: 'were filled by a delivery',
   fumigated: 'were fumigated',
+  filled: 'were filled',
+  emptied: 'were emptied',
 };
 
 /** The register: found, sorted and paged by the server; changed in bulk, with a way back. */
@@ -195,13 +197,7 @@ export class Register {
     const found = occasionKinds.find((k) => k === kind);
     if (!found) return;
     const n = this.ids.length;
-    this.api.noteOccasion({ assets: this.ids, kind: found }).subscribe({
-      next: () => {
-        this.undo.done(null, `Noted: ${String(n)} ${occasionWords[found]}`, this.again);
-        this.again();
-      },
-      error: (e: unknown) => this.undo.refused(e),
-    });
+    this.undo.do(this.api.noteOccasion({ assets: this.ids, kind: found }), () => `Noted: ${String(n)} ${occasionWords[found]}`, this.again);
   }
 
   protected sealOf(asset: AssetRow): SealKind {

@@ -1,4 +1,5 @@
 import { inject, Injectable, signal } from '@angular/core';
+import type { Observable } from 'rxjs';
 import { Api, problemOf } from '../api/api';
 
 /** How long what was done can be taken back from where it was done, ms. The server keeps the change longer. */
@@ -32,6 +33,21 @@ export class Undo {
   /** What the server would not do, in its words. */
   refused(error: unknown): void {
     this.show({ change: null, words: problemOf(error).message, refused: true, after: () => undefined });
+  }
+
+  /**
+   * Asks for something that can be taken back; says what was done, or why not.
+   * @param words what was done, in words, by what the server answered
+   * @param again what has to be looked at anew, after it and after it was taken back
+   */
+  do<T extends { readonly change: string | null }>(asked: Observable<T>, words: (done: T) => string, again: () => void): void {
+    asked.subscribe({
+      next: (done) => {
+        this.done(done.change, words(done), again);
+        again();
+      },
+      error: (error: unknown) => this.refused(error),
+    });
   }
 
   takeBack(): void {

@@ -39,6 +39,7 @@ const view: TodayView = {
     more: false,
   },
   overdue: { rows: [], more: false },
+  useUp: { rows: [], more: false },
   due: { rows: [asset('GS-09', {})], more: true },
   kits: [
     {

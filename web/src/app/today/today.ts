@@ -39,6 +39,7 @@ export class Today {
     return [
       { id: 'blocked', title: 'May not be used', column: 'why', action: 'Retest', state: 'blocked' as const, ...t.blocked },
       { id: 'overdue', title: 'Late', column: 'by', action: 'Start', state: 'overdue' as const, ...t.overdue },
+      { id: 'use-up', title: 'Late, to be used up and not filled', column: 'since', action: 'Start', state: 'useUp' as const, ...t.useUp },
       { id: 'due', title: 'Due in the next two weeks', column: 'on', action: 'Start', state: 'due' as const, ...t.due },
     ].filter((s) => s.rows.length > 0);
   });

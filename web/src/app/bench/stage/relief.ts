@@ -118,7 +118,7 @@ export class Relief {
 
   private async analyse(whole: NonNullable<LiftView['whole']>): Promise<void> {
     this.asked.add(whole.key);
-    const { lifts } = await this.analyst.lifts(whole.values, whole.fs);
+    const { lifts } = await this.analyst.lifts(whole.values(), whole.fs);
     const [first, last] = [lifts[0], lifts.at(-1)];
     const found: Found | 'nothing' =
       first && last

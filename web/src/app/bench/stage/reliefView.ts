@@ -20,7 +20,7 @@ export interface LiftView {
   /** [seconds from its begin, value], thinned so that every peak stays. */
   readonly points: readonly (readonly [number, number])[];
   /** The whole trace, for the analysis; null until the lift is over, or where it is too slow to be one. */
-  readonly whole: { readonly key: string; readonly values: Float64Array; readonly fs: number } | null;
+  readonly whole: { readonly key: string; readonly values: () => Float64Array; readonly fs: number } | null;
 }
 
 export interface ReliefView {
@@ -37,42 +37,71 @@ const NEAR_SHARE = 0.85;
 const MOST_BUCKETS = 240;
 const LEAST_SAMPLES = 40;
 
-/** The lowest and the highest of every bucket: a thinned trace must not lose the peak it is about. */
-export function peaksKept(x: Float64Array, y: Float64Array, buckets = MOST_BUCKETS): readonly (readonly [number, number])[] {
-  const point = (i: number): readonly [number, number] => [x[i] ?? 0, y[i] ?? 0];
-  if (x.length <= buckets * 2) return Array.from(x, (_, i) => point(i));
-  const size = x.length / buckets;
-  return Array.from({ length: buckets }, (_, b) => b).flatMap((b) => {
-    let low = Math.floor(b * size);
-    let high = low;
-    for (let i = low + 1; i < Math.floor((b + 1) * size); i += 1) {
-      if ((y[i] ?? 0) < (y[low] ?? 0)) low = i;
-      if ((y[i] ?? 0) > (y[high] ?? 0)) high = i;
+/** Visits every point of a trace, in order. */
+export type Points = (visit: (x: number, y: number, i: number) => void) => void;
+
+/** The lowest and the highest of every bucket: a thinned trace must not lose the peak it is about. Nothing is made but what is drawn: a trace may be long. */
+export function peaksKept(points: Points, count: number, buckets = MOST_BUCKETS): readonly (readonly [number, number])[] {
+  type Point = readonly [number, number];
+  const all = count <= buckets * 2;
+  const made: Point[] = [];
+  let bucket = 0;
+  let low: Point | null = null;
+  let high: Point | null = null;
+  const close = (): void => {
+    if (low && high) made.push(...(low[0] < high[0] ? [low, high] : low[0] > high[0] ? [high, low] : [low]));
+    low = high = null;
+  };
+  points((x, y, i) => {
+    if (all) {
+      made.push([x, y]);
+      return;
     }
-    return [point(Math.min(low, high)), point(Math.max(low, high))];
+    const mine = Math.floor((i * buckets) / count);
+    if (mine !== bucket) close();
+    bucket = mine;
+    if (!low || y < low[1]) low = [x, y];
+    if (!high || y > high[1]) high = [x, y];
   });
+  close();
+  return made;
 }
 
-/** Times in seconds from a moment, values in a unit, how many an instrument sent and over how many ms: columns of numbers, since there may be very many. */
-function traceOf(
-  part: ReadingList,
-  unit: string,
-  from: number,
-): { readonly x: Float64Array; readonly y: Float64Array; readonly sampled: number; readonly span: number } {
-  const x = new Float64Array(part.length);
-  const y = new Float64Array(part.length);
+/** A value in a unit; a trace mostly comes in the one that it is drawn in. */
+const valueIn = (value: number, from: string, to: string): number => (from === to ? value : decimalIn({ value, unit: from }, to).toNumber());
+
+/** What is drawn of a lift: from where it gets interesting, the quick rise before that left out. */
+function drawnOf(part: ReadingList, unit: string, from: number, set: number): LiftView['points'] {
+  let near = -1;
+  part.each((_, value, i, chunk) => {
+    if (near < 0 && valueIn(value, chunk.unit, unit) >= set * NEAR_SHARE) near = i;
+  });
+  const first = Math.max(0, near);
+  const points: Points = (visit) =>
+    part.each((at, value, i, chunk) => {
+      if (i >= first) visit((at - from) / 1000, valueIn(value, chunk.unit, unit), i - first);
+    });
+  return peaksKept(points, part.length - first);
+}
+
+/** A lift that is over, for the analysis; null where it is too slow to be a trace. */
+function wholeOf(part: ReadingList, unit: string, key: string): LiftView['whole'] {
   let sampled = 0;
-  let first = from;
-  let last = from;
-  part.each((at, value, i, chunk) => {
-    x[i] = (at - from) / 1000;
-    y[i] = chunk.unit === unit ? value : decimalIn({ value, unit: chunk.unit }, unit).toNumber();
+  let first = 0;
+  let last = 0;
+  part.each((at, _value, _i, chunk) => {
     if (chunk.typed) return;
     if (sampled === 0) first = at;
     last = at;
     sampled += 1;
   });
-  return { x, y, sampled, span: last - first };
+  if (sampled < LEAST_SAMPLES) return null;
+  const values = (): Float64Array => {
+    const list = new Float64Array(part.length);
+    part.each((_, value, i, chunk) => (list[i] = valueIn(value, chunk.unit, unit)));
+    return list;
+  };
+  return { key: `${key}:${String(sampled)}`, values, fs: ((sampled - 1) / (last - first)) * 1000 };
 }
 
 /** The lifts of a stage, side by side. */
@@ -88,17 +117,9 @@ export function reliefView(plan: Plan, state: RunState, stage: Stage, method: Me
     if (from === undefined) return { k, state: 'ahead', points: [], whole: null };
     const to = mark(shutMark(k));
     const until = to ?? now;
-    const { x, y, sampled, span } = traceOf(all.between(from, until), unit, from);
-    // The quick rise to where it gets interesting is left out of the drawing.
-    const near = Math.max(
-      0,
-      y.findIndex((value) => value >= set * NEAR_SHARE),
-    );
-    const whole =
-      to !== undefined && sampled >= LEAST_SAMPLES
-        ? { key: `${String(k)}:${String(from)}:${String(to)}:${String(sampled)}`, values: y, fs: ((sampled - 1) / span) * 1000 }
-        : null;
-    return { k, state: to === undefined ? 'here' : 'done', points: peaksKept(x.subarray(near), y.subarray(near)), whole };
+    const part = all.between(from, until);
+    const whole = to === undefined ? null : wholeOf(part, unit, `${String(k)}:${String(from)}:${String(to)}`);
+    return { k, state: to === undefined ? 'here' : 'done', points: drawnOf(part, unit, from, set), whole };
   });
   const bounds = plan.limits.filter((l) => l.stage === stage.id && l.of === 'pressure' && sameDimension(l.resolved.unit, unit));
   const at = (op: RegExp): number | undefined => {

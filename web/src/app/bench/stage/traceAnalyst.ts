@@ -13,12 +13,12 @@ export class TraceAnalyst {
     inject(DestroyRef).onDestroy(() => this.worker?.terminate());
   }
 
+  /** @param values are handed over to the worker: the caller has them no more */
   lifts(values: Float64Array, fs: number): Promise<Lifts> {
     if (!this.analysis) {
       this.worker = new Worker(new URL('./traceWorker', import.meta.url), { type: 'module' });
       this.analysis = wrap<TraceAnalysis>(this.worker);
     }
-    const copy = values.slice();
-    return this.analysis.lifts(transfer(copy, [copy.buffer]), fs);
+    return this.analysis.lifts(transfer(values, [values.buffer]), fs);
   }
 }
