@@ -25,6 +25,33 @@ function follows(last: Chunk | undefined, next: Chunk): boolean {
   return !last || lastIn(last) < next.at || (lastIn(last) === next.at && Number(last.typed) <= Number(next.typed));
 }
 
+/** The most values of a chunk that are summed up by their lowest and highest. */
+const PIECE = 64;
+
+/** A lowest or highest value, and the chunk that it is of. */
+export interface Peak {
+  readonly chunk: Chunk;
+  readonly at: number;
+  readonly value: number;
+}
+
+const found = new WeakMap<Chunk, readonly [number, number]>();
+
+/** Where the lowest and the highest of a part of a chunk stand; of a whole chunk it is looked for once. */
+function peaksOf(chunk: Chunk, from: number, to: number): readonly [number, number] {
+  const whole = from === 0 && to === chunk.values.length;
+  const kept = whole ? found.get(chunk) : undefined;
+  if (kept) return kept;
+  let low = from;
+  let high = from;
+  for (let i = from + 1; i < to; i += 1) {
+    if ((chunk.values[i] ?? 0) < (chunk.values[low] ?? 0)) low = i;
+    if ((chunk.values[i] ?? 0) > (chunk.values[high] ?? 0)) high = i;
+  }
+  if (whole) found.set(chunk, [low, high]);
+  return [low, high];
+}
+
 /**
  * The readings of a channel in order of time. They stay in the chunks that they came in and are made into readings only where somebody looks at one: a valve's
  * trace of twenty minutes is a quarter of a million values, and a number each is what it may cost. A list never changes; one that is grown shares its chunks with
@@ -149,6 +176,21 @@ export class ReadingList implements Iterable<Reading> {
         const i = place - begin;
         visit(timeIn(chunk, i), chunk.values[i] ?? 0, place - this.from, chunk);
       }
+    }
+  }
+
+  /** Goes through the lowest and the highest of each piece, a chunk or less: what a drawing needs of a trace that is too long to look at every value of. */
+  eachPeak(visit: (low: Peak, high: Peak) => void): void {
+    for (let c = this.chunkOf(this.from), place = this.from; place < this.to; c += 1) {
+      const chunk = this.chunks[c];
+      if (!chunk) return;
+      const begin = this.ends[c - 1] ?? 0;
+      const end = Math.min(this.ends[c] ?? 0, this.to);
+      for (; place < end; place += PIECE) {
+        const [low, high] = peaksOf(chunk, place - begin, Math.min(end, place + PIECE) - begin);
+        visit({ chunk, at: timeIn(chunk, low), value: chunk.values[low] ?? 0 }, { chunk, at: timeIn(chunk, high), value: chunk.values[high] ?? 0 });
+      }
+      place = end;
     }
   }
 

@@ -37,6 +37,10 @@ describe('the readings of a channel', () => {
         expect([part.at(0), part.at(-1)]).toEqual([[...part].at(0), [...part].at(-1)]);
         expect(list.filter((r) => r.typed)).toEqual(all.filter((r) => r.typed));
         expect(list.find((r) => r.typed)).toEqual(all.find((r) => r.typed));
+        const peaks: number[] = [];
+        part.eachPeak((low, high) => peaks.push(low.value, high.value));
+        const values = [...part].map((r) => r.value);
+        expect([Math.min(...peaks), Math.max(...peaks)]).toEqual([Math.min(...values), Math.max(...values)]);
         const seen: number[] = [];
         part.each((at) => seen.push(at));
         expect(seen).toEqual([...part].map((r) => r.at));

@@ -4,9 +4,7 @@ import {
   decimalIn,
   limitInWords,
   preferred,
-  may,
   readingsOf,
-  refusalInWords,
   showQuantity,
   stageUnit,
   verdictSentence,
@@ -14,7 +12,6 @@ import {
   type EventBody,
   type Grade,
   type Quantity,
-  type RunState,
 } from '@grellin/core';
 import { movesAt } from '@grellin/core/rig';
 import { Store } from '@ngrx/store';
@@ -32,6 +29,7 @@ import { BenchActions, benchFeature } from './benchStore';
 import { benchView } from './benchView';
 import { DecayStrip } from './decayStrip';
 import { forecastOf } from './forecast';
+import { gateOf, refusalOf } from './gate';
 import { ReadingForm, type TypedReading } from './readingForm';
 import { ReasonBar } from './reasonBar';
 import { RigPanel, type RigAsk } from './rigPanel';
@@ -68,10 +66,6 @@ const keys = [
 
 /** How often the end of a hold is foretold anew, ms of the run's clock. */
 const FORETELL_MS = 2000;
-
-/** Whether an instrument sends faster than a screen is drawn. */
-const fastTrace = (run: RunState): boolean => Object.values(run.chunks).some(({ item }) => !item.typed && item.everyMs < 20);
-const sameBody = (a: EventBody | null, b: EventBody | null): boolean => JSON.stringify(a) === JSON.stringify(b);
 
 /** The bench: one run on the whole screen, one primary action at a time. */
 @Component({
@@ -252,23 +246,12 @@ export class BenchScreen {
     return strip && f?.bar && strip.wedge ? { ...strip, forecast: { at: strip.wedge.until, ...f.bar } } : strip;
   });
 
-  /**
-   * When it is asked anew whether the primary action is open. The answer may need all of a trace: while a fast one streams it is asked once a second, and
-   * at once when something was said; otherwise whenever anything comes.
-   */
-  private readonly asks = computed(
-    () => {
-      const { run, plan, held, tickMs } = this.bench();
-      const body = this.view()?.primary.body ?? null;
-      return { body, said: run.history, plan, held, when: fastTrace(run) ? Math.floor(tickMs / 1000) : run, now: fastTrace(run) ? 0 : this.now() };
-    },
-    { equal: (a, b) => a.said === b.said && a.plan === b.plan && a.held === b.held && a.when === b.when && a.now === b.now && sameBody(a.body, b.body) },
-  );
   /** Why the primary action is not open yet; null when it is. */
-  protected readonly notYet = computed(() => {
-    const { body } = this.asks();
-    return body && untracked(() => this.refusal(body));
-  });
+  protected readonly notYet = gateOf(
+    this.bench,
+    computed(() => this.view()?.primary.body ?? null),
+    this.now,
+  );
   protected readonly enabled = computed(() => {
     const view = this.view();
     return this.mine() && this.mayWork() && view?.primary.body !== null && this.notYet() === null;
@@ -341,11 +324,7 @@ export class BenchScreen {
   }
 
   private refusal(body: EventBody): string | null {
-    const { plan, run, held } = this.bench();
-    if (!plan || !held) return 'This tab only looks on.';
-    const last = run.sources[held.source];
-    const refused = may(plan, run, { id: 'probe', source: held.source, n: (last?.n ?? 0) + 1, at: Math.max(this.now(), last?.at ?? 0), ...body });
-    return refused && refusalInWords(refused);
+    return refusalOf(this.bench(), this.now(), body);
   }
 
   /** The person walks the buttons with Tab: Space then presses the one it stands on. After a touch or a click it is the primary action again. */

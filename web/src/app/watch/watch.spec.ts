@@ -17,7 +17,7 @@ const arrived = (events: readonly PositionedEvent[], closed = false) => WatchAct
 const rowOf = (state: WatchState) => {
   const watched = state.runs['r'];
   if (!watched) throw new Error('not watched');
-  return watchRow(watched, 0);
+  return watchRow(watched, 0, true);
 };
 
 describe('runs that are watched beside one another', () => {

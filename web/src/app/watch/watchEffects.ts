@@ -44,8 +44,8 @@ export class WatchEffects {
     return this.actions.pipe(
       ofType(WatchActions.listed),
       mergeMap(({ runs }) => {
-        const known = this.state().runs;
-        return runs.filter((r) => !known[r.id]).slice(0, Math.max(0, MOST_RUNS - Object.keys(known).length));
+        const { runs: known, spared } = this.state();
+        return runs.filter((r) => !known[r.id] && r.id !== spared).slice(0, Math.max(0, MOST_RUNS - Object.keys(known).length));
       }),
       mergeMap(
         (r) =>

@@ -120,14 +120,14 @@ export class WatchRows {
   protected readonly rows = computed(() => {
     const { runs, wallMs, offsetMs } = this.state();
     return Object.values(runs)
-      .filter((w) => w.view.id !== this.except())
-      .map((w) => watchRow(w, wallMs + offsetMs))
+      .map((w) => watchRow(w, wallMs + offsetMs, this.big()))
       .sort((a, b) => a.tag.localeCompare(b.tag));
   });
 
   constructor() {
     this.store.dispatch(WatchActions.opened());
     inject(DestroyRef).onDestroy(() => this.store.dispatch(WatchActions.left()));
+    effect(() => this.store.dispatch(WatchActions.spared({ run: this.except() })));
     // A run that was left to itself and now wants a hand is heard once.
     let waiting = new Set<string>();
     effect(() => {

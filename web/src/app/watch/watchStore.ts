@@ -8,6 +8,8 @@ export const WatchActions = createActionGroup({
   events: {
     opened: emptyProps(),
     left: emptyProps(),
+    /** One run has the screen to itself: its readings need not be kept twice. */
+    spared: props<{ run: string | null }>(),
     /** The open runs, as the server lists them. */
     listed: props<{ runs: readonly RunRow[]; offsetMs: number }>(),
     'view arrived': props<{ view: RunView }>(),
@@ -27,12 +29,13 @@ export interface Watched {
 export interface WatchState {
   readonly watchers: number;
   readonly runs: Readonly<Record<string, Watched>>;
+  readonly spared: string | null;
   /** What to add to this browser's clock to get the server's, ms. */
   readonly offsetMs: number;
   readonly wallMs: number;
 }
 
-const initial: WatchState = { watchers: 0, runs: {}, offsetMs: 0, wallMs: 0 };
+const initial: WatchState = { watchers: 0, runs: {}, spared: null, offsetMs: 0, wallMs: 0 };
 
 function withEvents(watched: Watched, events: readonly PositionedEvent[]): Watched {
   const fresh = events.filter((e) => e.seq > watched.seq);
@@ -54,12 +57,17 @@ export const watchFeature = createFeature({
     initial,
     on(WatchActions.opened, (state): WatchState => ({ ...state, watchers: state.watchers + 1 })),
     on(WatchActions.left, (state): WatchState => (state.watchers <= 1 ? initial : { ...state, watchers: state.watchers - 1 })),
+    on(WatchActions.spared, (state, { run }): WatchState => ({
+      ...state,
+      spared: run,
+      runs: Object.fromEntries(Object.entries(state.runs).filter(([id]) => id !== run)),
+    })),
     on(WatchActions.listed, (state, { runs, offsetMs }): WatchState => {
       const open = new Set(runs.map((r) => r.id));
       return { ...state, offsetMs, runs: Object.fromEntries(Object.entries(state.runs).filter(([id]) => open.has(id))) };
     }),
     on(WatchActions.viewArrived, (state, { view }): WatchState =>
-      state.runs[view.id] ? state : { ...state, runs: { ...state.runs, [view.id]: { view, plan: null, run: emptyRun, seq: 0 } } },
+      state.runs[view.id] || view.id === state.spared ? state : { ...state, runs: { ...state.runs, [view.id]: { view, plan: null, run: emptyRun, seq: 0 } } },
     ),
     on(WatchActions.eventsArrived, (state, { run, closed, events }): WatchState => {
       const watched = state.runs[run];

@@ -1,4 +1,5 @@
-import { next, readingsOf, showClock, type Next } from '@grellin/core';
+import type { RunView } from '@grellin/contract';
+import { next, readingsOf, showClock, type Next, type RunState } from '@grellin/core';
 import type { Watched } from './watchStore';
 
 /** One running strip: what it is, what goes on in it, and whether a hand is wanted. */
@@ -34,17 +35,31 @@ const doing: Readonly<Record<Next['kind'], string>> = {
 const STRIP_MS = 300_000;
 const MOST_POINTS = 120;
 
-function pathOf({ view, run }: Watched, now: number): string {
+/** A run's last few minutes as a path; looked for once for each state that the run had. */
+const drawn = new WeakMap<RunState, string>();
+
+function pathOf({ view, run }: Watched): string {
+  const kept = drawn.get(run);
+  if (kept !== undefined) return kept;
+  const path = newPathOf(view, run);
+  drawn.set(run, path);
+  return path;
+}
+
+function newPathOf(view: RunView, run: RunState): string {
   const channel = Object.keys(view.document.channels).find((c) => readingsOf(run, c).length > 1);
   if (channel === undefined) return '';
-  const recent = readingsOf(run, channel).between(now - STRIP_MS, Number.POSITIVE_INFINITY);
+  const recent = readingsOf(run, channel).between(run.at - STRIP_MS, Number.POSITIVE_INFINITY);
   const every = Math.max(1, Math.ceil(recent.length / MOST_POINTS));
-  const points = recent.filter((_, i) => i % every === 0 || i === recent.length - 1);
+  const points: { readonly at: number; readonly value: number }[] = [];
+  recent.each((at, value, i) => {
+    if (i % every === 0 || i === recent.length - 1) points.push({ at, value });
+  });
   const values = points.map((r) => r.value);
   const low = Math.min(...values);
   const span = Math.max(...values) - low || 1;
-  const from = points[0]?.at ?? now;
-  const width = Math.max(1, now - from);
+  const from = points[0]?.at ?? run.at;
+  const width = Math.max(1, run.at - from);
   return points
     .map((r, i) => `${i === 0 ? 'M' : 'L'}${((200 * (r.at - from)) / width).toFixed(1)} ${(40 - (36 * (r.value - low)) / span).toFixed(1)}`)
     .join('');
@@ -53,8 +68,9 @@ function pathOf({ view, run }: Watched, now: number): string {
 /**
  * The row of one run.
  * @param serverMs the server's clock, for a run that no instrument paces
+ * @param strip whether its strip is drawn; a small row has no room for one
  */
-export function watchRow(watched: Watched, serverMs: number): WatchRow {
+export function watchRow(watched: Watched, serverMs: number, strip: boolean): WatchRow {
   const { view, plan, run } = watched;
   const paced = Object.values(view.instruments).some((i) => i.streams);
   const now = paced || !run.opened ? run.at : Math.max(run.at, serverMs - Date.parse(run.opened.startedAt));
@@ -68,7 +84,7 @@ export function watchRow(watched: Watched, serverMs: number): WatchRow {
     doing: n ? doing[n.kind] : 'being fetched',
     left: until === null ? null : showClock(Math.max(0, until - now)),
     wantsHand: n !== null && (until === null || now >= until),
-    path: pathOf(watched, now),
+    path: strip ? pathOf(watched) : '',
     simulated: view.clock === 'simulated',
   };
 }

@@ -36,9 +36,11 @@ export interface ReliefView {
 const NEAR_SHARE = 0.85;
 const MOST_BUCKETS = 240;
 const LEAST_SAMPLES = 40;
+/** A trace of more values than this is drawn from its peaks. */
+const LONG = 10_000;
 
 /** Visits every point of a trace, in order. */
-export type Points = (visit: (x: number, y: number, i: number) => void) => void;
+export type Points = (visit: (x: number, y: number) => void) => void;
 
 /** The lowest and the highest of every bucket: a thinned trace must not lose the peak it is about. Nothing is made but what is drawn: a trace may be long. */
 export function peaksKept(points: Points, count: number, buckets = MOST_BUCKETS): readonly (readonly [number, number])[] {
@@ -52,7 +54,9 @@ export function peaksKept(points: Points, count: number, buckets = MOST_BUCKETS)
     if (low && high) made.push(...(low[0] < high[0] ? [low, high] : low[0] > high[0] ? [high, low] : [low]));
     low = high = null;
   };
-  points((x, y, i) => {
+  let i = -1;
+  points((x, y) => {
+    i += 1;
     if (all) {
       made.push([x, y]);
       return;
@@ -70,18 +74,31 @@ export function peaksKept(points: Points, count: number, buckets = MOST_BUCKETS)
 /** A value in a unit; a trace mostly comes in the one that it is drawn in. */
 const valueIn = (value: number, from: string, to: string): number => (from === to ? value : decimalIn({ value, unit: from }, to).toNumber());
 
-/** What is drawn of a lift: from where it gets interesting, the quick rise before that left out. */
+/** What is drawn of a lift: from where it gets interesting, the quick rise before that left out. Of a long one only the peaks of its pieces are looked at. */
 function drawnOf(part: ReadingList, unit: string, from: number, set: number): LiftView['points'] {
-  let near = -1;
-  part.each((_, value, i, chunk) => {
-    if (near < 0 && valueIn(value, chunk.unit, unit) >= set * NEAR_SHARE) near = i;
-  });
-  const first = Math.max(0, near);
-  const points: Points = (visit) =>
-    part.each((at, value, i, chunk) => {
-      if (i >= first) visit((at - from) / 1000, valueIn(value, chunk.unit, unit), i - first);
-    });
-  return peaksKept(points, part.length - first);
+  const near = set * NEAR_SHARE;
+  const long = part.length > LONG;
+  const points: Points = (visit) => {
+    let begun = false;
+    const one = (at: number, value: number, of: string): void => {
+      const y = valueIn(value, of, unit);
+      begun ||= y >= near;
+      if (begun) visit((at - from) / 1000, y);
+    };
+    if (!long) part.each((at, value, _, chunk) => one(at, value, chunk.unit));
+    else
+      part.eachPeak((low, high) => {
+        for (const p of low.at < high.at ? [low, high] : [high, low]) one(p.at, p.value, p.chunk.unit);
+      });
+  };
+  let count = 0;
+  points(() => (count += 1));
+  // Before it comes near there is nothing to leave out.
+  if (count > 0) return peaksKept(points, count);
+  let all = 0;
+  const every: Points = (visit) => part.eachPeak((low) => visit((low.at - from) / 1000, valueIn(low.value, low.chunk.unit, unit)));
+  every(() => (all += 1));
+  return peaksKept(every, all);
 }
 
 /** A lift that is over, for the analysis; null where it is too slow to be a trace. */

@@ -80,7 +80,7 @@ describe('columns', () => {
 describe('the lifts of a valve', () => {
   it('a thinned trace keeps its highest and lowest point', () => {
     const thin = peaksKept((visit) => {
-      for (let i = 0; i < 10_000; i += 1) visit(i, i === 5432 ? 9 : i === 7001 ? -9 : Math.sin(i), i);
+      for (let i = 0; i < 10_000; i += 1) visit(i, i === 5432 ? 9 : i === 7001 ? -9 : Math.sin(i));
     }, 10_000);
     expect(thin.length).toBeLessThan(600);
     expect(Math.max(...thin.map((p) => p[1]))).toBe(9);
