@@ -43,6 +43,13 @@ test('a new suit, with all that it owes at one press; a date put off with its re
   await expect(owes.getByText(`Put off from ${inAYear} to ${later} by Runa Tveitholm: the ship comes in December`)).toBeVisible();
   await page.getByRole('button', { name: 'Take it back' }).click();
   await expect(owes.getByText(inAYear, { exact: true })).toBeVisible();
+  await owes.getByRole('button', { name: 'No longer owed' }).click();
+  await owes.getByRole('button', { name: 'Another check' }).click();
+  await owes.getByLabel('Every', { exact: true }).fill('2');
+  await owes.getByLabel('Stamped by').selectOption('month');
+  await owes.getByLabel('on receipt').check();
+  await owes.getByRole('button', { name: 'Let it owe this' }).click();
+  await expect(owes.getByText(/every 2 years, by the month; and on receipt/)).toBeVisible();
   await page.getByLabel('Note what happened to it').selectOption('received');
   await expect(page.getByText('before the next use').first()).toBeVisible();
 });
@@ -97,6 +104,86 @@ test('a week is planned, one test is put elsewhere and the rest answers, and the
   const link = await page.getByLabel('The link of your calendar').inputValue();
   const calendar = await (await request.get(link)).text();
   expect(calendar).toContain('SUMMARY:This week: TK-01');
+});
+
+test('a test is dragged to another week with the mouse, stays there, and goes back', async ({ page }) => {
+  await page.goto('/plan');
+  const table = page.getByRole('region', { name: 'The plan, week by week' });
+  const chip = table.locator('td .chip:not(.pinned)').first();
+  await expect(chip).toBeVisible();
+  const tag = (await chip.innerText()).split(' ')[0] ?? '';
+  const to = chip.locator('xpath=ancestor::tr').locator('td').nth(3);
+  const [a, b] = [await chip.boundingBox(), await to.boundingBox()];
+  if (!a || !b) throw new Error('nothing to drag');
+  await page.mouse.move(a.x + a.width / 2, a.y + a.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(a.x + a.width / 2 + 12, a.y + a.height / 2, { steps: 4 });
+  await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 12 });
+  await page.mouse.up();
+  await expect(to.locator('.chip.pinned', { hasText: tag })).toBeVisible();
+  await page.getByRole('button', { name: 'Take back' }).click();
+  await expect(table.locator('.chip.pinned', { hasText: tag })).toHaveCount(0);
+});
+
+test('twenty thousand tests are planned while the screen goes on, and it says how far it is', async ({ page }) => {
+  const tests = Array.from({ length: 20_000 }, (_, i) => ({
+    id: `o${String(i)}`,
+    due: addDays(today, (i * 7919) % 180),
+    procedure: i % 3 === 0 ? 'tank.ibc' : 'suit.inflation',
+    ruleSet: 'general',
+    interval: 'P1Y',
+    early: null,
+    counting: 'rolling',
+    asset: `a${String(i)}`,
+    tag: `X-${String(i).padStart(5, '0')}`,
+    title: 'Item',
+    place: `Place ${String(i % 40)}`,
+    minutes: 20 + (i % 40),
+  }));
+  const benches = Array.from({ length: 40 }, (_, i) => ({ id: `b${String(i)}`, name: `Bench ${String(i)}`, setups: [], hoursAWeek: 40 }));
+  await page.route('**/api/plan?*', (route) => route.fulfill({ json: { today, tests, benches, kept: [] } }));
+  // Frames that were drawn while a plan was being made: none, where making it held the screen.
+  await page.addInitScript(() => {
+    const seen = window as unknown as { planning: number };
+    seen.planning = 0;
+    const look = (): void => {
+      if (document.querySelector('progress[aria-label="Making the plan"]')) seen.planning += 1;
+      requestAnimationFrame(look);
+    };
+    requestAnimationFrame(look);
+  });
+  await page.goto('/plan');
+  await page.getByLabel('Tests a week').fill('500');
+  await page.getByLabel('Tests a week').press('Tab');
+  const table = page.getByRole('region', { name: 'The plan, week by week' });
+  await expect(table.locator('td .chip').first()).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/20000 tests, \d+ set-ups/)).toBeVisible();
+  // Five hundred a week cannot hold them, and the proof says so.
+  await expect(page.getByText(/there are \d+ tests that cannot move out, and \d+ can be done/)).toBeVisible();
+  await expect(page.getByRole('progressbar', { name: 'Making the plan' })).toHaveCount(0, { timeout: 60_000 });
+  expect(await page.evaluate(() => (window as unknown as { planning: number }).planning)).toBeGreaterThan(5);
+});
+
+test('a new instrument stands in the register with its calibration; putting it away is taken back later, from the list of changes', async ({ page }) => {
+  const tag = `IN-${stamp}`;
+  await page.goto('/instruments/new');
+  await page.getByRole('textbox', { name: 'Tag', exact: true }).fill(tag);
+  await page.getByRole('textbox', { name: 'Serial', exact: true }).fill(`I${stamp}`);
+  await page.getByLabel('What it is').fill('Column gauge');
+  await page.getByLabel('Place', { exact: true }).fill('Gauge room');
+  for (const [label, text] of [['Range from', '0'], ['Range to', '60'], ['Smallest step', '0.1'], ['Limit of error', '0.2']] as const) await page.getByLabel(label).fill(text); // prettier-ignore
+  await page.getByLabel('Calibration stands to').fill(addDays(today, 9));
+  await page.getByRole('button', { name: 'Add it' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: tag })).toBeVisible();
+  await page.getByRole('link', { name: 'In the register' }).click();
+  await expect(page.getByText('Calibration: due in 9 days')).toBeVisible();
+  await page.getByRole('button', { name: 'Put away', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Take back into use' })).toBeVisible();
+  await page.goto('/register/changes');
+  await page.getByRole('button', { name: `Take back: ${tag} put away` }).click();
+  await expect(page.getByText(`Taken back: ${tag} put away`)).toBeVisible();
+  await page.goto(`/register?class=instrument&q=${tag.toLowerCase()}`);
+  await expect(page.getByRole('link', { name: tag, exact: true })).toBeVisible();
 });
 
 test('an instrument is found bad: its runs are judged again, and the item waits for a retest', async ({ page, api }) => {

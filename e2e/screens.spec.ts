@@ -18,7 +18,20 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await signIn(page, 'officer');
     await expect(page.getByRole('heading', { name: /May not be used/ })).toBeVisible();
     expect(await seriousIssues(page)).toEqual([]);
-    for (const path of ['/register', '/log', '/bench', '/plan', '/instruments', '/people', '/kits', '/register/new', '/register/import', '/settings']) {
+    for (const path of [
+      '/register',
+      '/log',
+      '/bench',
+      '/plan',
+      '/instruments',
+      '/people',
+      '/kits',
+      '/register/new',
+      '/register/import',
+      '/register/changes',
+      '/instruments/new',
+      '/settings',
+    ]) {
       await page.goto(path);
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
       await page.waitForLoadState('networkidle');

@@ -20,4 +20,4 @@ export { quantitySchema } from './quantity';
 export { assetCopySchema, attributesSchema, eventSchema, eventSchemas, instrumentCopySchema, postedEventSchema } from './runEvent';
 export * from './register';
 export { judgeRunFile, loadRun, RUN_FILE_FORMAT, runFileJsonSchema, runFileSchema, type JudgedFile, type LoadedRun, type RunFile } from './runFile';
-export * from './view';
+export type * from './view';

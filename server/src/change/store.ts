@@ -1,5 +1,5 @@
-import type { AccountRole } from '@grellin/contract';
-import { and, desc, eq, isNull, sql } from 'drizzle-orm';
+import type { AccountRole, ChangeRow } from '@grellin/contract';
+import { desc, eq, isNull, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { account } from '../account/table';
 import type { Database, Queries, Transaction } from '../db/database';
@@ -75,12 +75,12 @@ export function undoChange(db: Database, id: string, who: { readonly id: string;
 }
 
 /** The newest changes that can still be undone. */
-export async function listChanges(db: Queries): Promise<readonly { id: string; what: string; by: string; at: string; rows: number }[]> {
+export async function listChanges(db: Queries): Promise<readonly ChangeRow[]> {
   const found = await db
     .select({ id: change.id, what: change.what, by: account.fullName, at: change.at, rows: sql<number>`jsonb_array_length(${change.rows})` })
     .from(change)
     .innerJoin(account, eq(change.by, account.id))
-    .where(and(isNull(change.undoneAt)))
+    .where(isNull(change.undoneAt))
     .orderBy(desc(change.at))
     .limit(50);
   return found.map((c) => ({ ...c, at: c.at.toISOString() }));

@@ -1,6 +1,6 @@
 import type { InstrumentRow, NewInstrument } from '@grellin/contract';
 import { decimalIn, INSTRUMENT_CLASS, sameDimension, type InstrumentCopy } from '@grellin/core';
-import { and, asc, eq, getTableColumns, inArray, isNotNull, isNull } from 'drizzle-orm';
+import { and, asc, eq, getTableColumns, inArray, isNotNull, isNull, lte } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { v7 } from 'uuid';
 import { asset } from '../asset/table';
@@ -65,6 +65,14 @@ export function instrumentCopy(i: Omit<InstrumentEntity, 'archivedAt'>): Instrum
 /** Those in use, by tag. */
 export async function listInstruments(db: Queries): Promise<readonly InstrumentEntity[]> {
   return known(db).where(isNull(item.archivedAt)).orderBy(asc(item.tag));
+}
+
+/** Test instruments in use whose calibration stands no longer than to a day, the first to run out at the top. A fitted gauge is exempt. */
+export async function fallingDue(db: Queries, until: string, most: number): Promise<readonly InstrumentEntity[]> {
+  return known(db)
+    .where(and(isNull(item.archivedAt), isNull(instrument.fittedTo), lte(instrument.calibrationDue, until)))
+    .orderBy(asc(instrument.calibrationDue), asc(item.tag))
+    .limit(most);
 }
 
 /** The gauges that are built into an asset. */

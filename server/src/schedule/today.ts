@@ -1,9 +1,10 @@
 import type { AssetRow, Some, TodayView } from '@grellin/contract';
 import { addDays, daysBetween, INSTRUMENT_CLASS } from '@grellin/core';
-import { and, asc, eq, lte, ne, type SQL } from 'drizzle-orm';
+import { and, asc, eq, ne, type SQL } from 'drizzle-orm';
 import { assetRow } from '../asset/store';
 import { asset } from '../asset/table';
 import type { Queries } from '../db/database';
+import { fallingDue } from '../instrument/store';
 import { listKits } from '../kit/store';
 import { openRuns } from '../run/store';
 import { inState } from '../standing/store';
@@ -33,7 +34,7 @@ export async function todayView(db: Queries, date: string): Promise<TodayView> {
     some(db, date, and(inState('overdue', date), untested)),
     some(db, date, inState('useUp', date)),
     some(db, date, and(inState('due', date), untested)),
-    some(db, date, and(eq(asset.class, INSTRUMENT_CLASS), lte(standing.due, addDays(date, CALIBRATION_AHEAD_DAYS)))),
+    fallingDue(db, addDays(date, CALIBRATION_AHEAD_DAYS), MOST_LINES),
     listKits(db, date),
     openRuns(db),
   ]);
@@ -45,6 +46,6 @@ export async function todayView(db: Queries, date: string): Promise<TodayView> {
     due,
     kits,
     running,
-    instruments: gauges.rows.map(({ id, tag, title, due: on }) => ({ id, tag, title, calibrationDue: on ?? date, days: daysBetween(date, on ?? date) })),
+    instruments: gauges.map(({ id, tag, title, calibrationDue: on }) => ({ id, tag, title, calibrationDue: on ?? date, days: daysBetween(date, on ?? date) })),
   };
 }

@@ -135,6 +135,7 @@ export const others: readonly DemoAsset[] = [
     owed('cyl.visual', 'us-metal', 'P1Y', 8),
   ),
   practised('CY-02', 'SY-88057', 'cylinder', 'Cylinder 12 L, 200 bar, steel', 'Gas store', owed('cyl.direct-expansion', 'steel', 'P5Y', 70)),
+  practised('CY-31', 'SY-88537', 'cylinder', 'Cylinder 12 L, 200 bar, steel', 'Gas store', owed('cyl.visual', 'us-metal', 'P1Y', -12)),
   practised('TK-01', 'ST-1001', 'ibc', 'Transport tank 1000 L', 'Fuel farm', owed('tank.ibc', 'un', 'P30M', 15)),
   practised(
     'FT-01',
@@ -356,6 +357,9 @@ export const planBenches: readonly { readonly name: string; readonly setups: rea
 
 /** Used since its check: it owes one before it goes out again. */
 export const usedYesterday: readonly string[] = ['BA-04'];
+
+/** Filled before its test fell due: it may be emptied, and not filled again. */
+export const filledBefore: readonly string[] = ['CY-31'];
 
 /** The demo's people; their passwords are printed by the start command, and so work on loopback only. */
 export const people = [

@@ -32,6 +32,10 @@ function pagesOf(assets: readonly string[], today: string): readonly Page[] {
         [`${joined} WHERE NOT s.archived AND (s.blocked_by IS NOT NULL OR s.life_ends < $1) ORDER BY s.due, s.asset LIMIT 41`, [today]],
         [`${joined} WHERE NOT s.archived AND s.due < $1 AND s.blocked_by IS NULL ORDER BY s.due, s.asset LIMIT 41`, [today]],
         [`${joined} WHERE NOT s.archived AND s.due BETWEEN $1 AND $2 AND s.owed_now IS NULL AND s.blocked_by IS NULL ORDER BY s.due, s.asset LIMIT 41`, [today, addDays(today, 14)]],
+        [`${joined} WHERE NOT s.archived AND s.due < $1 AND s.usable_until > s.due AND s.usable_until >= $1 AND s.blocked_by IS NULL ORDER BY s.due, s.asset LIMIT 41`, [today]],
+        ['SELECT i.*, a.tag, a.title FROM instrument i JOIN asset a ON a.id = i.id WHERE i.fitted_to IS NULL AND i.calibration_due <= $1 ORDER BY i.calibration_due LIMIT 40', [addDays(today, 30)]],
+        ['SELECT * FROM kit WHERE archived_at IS NULL ORDER BY name', []],
+        ['SELECT run.*, a.tag, a.title, p.full_name FROM run JOIN asset a ON a.id = run.asset JOIN account p ON p.id = run.opened_by WHERE NOT run.closed', []],
       ],
     },
     {
@@ -50,9 +54,10 @@ function pagesOf(assets: readonly string[], today: string): readonly Page[] {
       bare: (i) => [
         [`${joined} WHERE a.id = $1`, [at(i)]],
         ['SELECT * FROM obligation WHERE asset = $1 AND archived_at IS NULL ORDER BY due', [at(i)]],
-        ['SELECT * FROM instrument WHERE fitted_to = $1', [at(i)]],
+        ['SELECT i.*, a.tag, a.title FROM instrument i JOIN asset a ON a.id = i.id WHERE i.fitted_to = $1', [at(i)]],
         ['SELECT r.*, a.tag, a.title, run.*, p.full_name FROM run_asset ra JOIN record r ON r.run = ra.run JOIN asset a ON a.id = r.asset JOIN run ON run.id = r.run JOIN account p ON p.id = r.by WHERE ra.asset = $1 ORDER BY r.sealed_at DESC', [at(i)]],
         ['SELECT l.*, p.full_name FROM leak l JOIN account p ON p.id = l.by WHERE l.asset = $1', [at(i)]],
+        ['SELECT k.* FROM kit_asset ka JOIN kit k ON k.id = ka.kit WHERE ka.asset = $1', [at(i)]],
         ['SELECT o.*, p.full_name FROM occasion o JOIN account p ON p.id = o.by WHERE o.asset = $1 ORDER BY o.at DESC', [at(i)]],
       ],
     },

@@ -1,5 +1,6 @@
 import type { Condition, Limit, Parameter, Procedure, RuleSet, Source } from '../language';
 import { commonPractice, fromMemory } from '../source';
+import { defers } from './parts';
 
 const cdl = fromMemory('Commercial driver licence manual', 'section 5, air brakes');
 const nsc = fromMemory('Provincial air-brake manuals');
@@ -29,6 +30,7 @@ export const brakesAppliedLoss: Procedure = {
   edition: '1',
   title: 'Air brakes, static and applied loss',
   verdictWords: { pass: 'tight', fail: 'leaks' },
+  warning: `Wheels chocked before any brake is released; nobody under or between the vehicles. ${defers}`,
   sources: [cdl, nsc, commonPractice],
   bring: ['Wheel chocks', 'Clear, level ground', 'A helper for the pedal, or a pedal jack'],
   roles: { vehicle: { classes: ['truck', 'bus', 'fire-apparatus'] }, trailer: { classes: ['trailer'], optional: true } },

@@ -1,6 +1,7 @@
 import type { Quantity, Unit } from '../../quantity';
 import type { Condition, Limit, Parameter, Procedure, RuleSet, Source } from '../language';
 import { commonPractice, fromMemory } from '../source';
+import { defers } from './parts';
 
 const inH2O: Unit = "[in_i'H2O]";
 const mmH2O: Unit = 'mm[H2O]';
@@ -63,6 +64,7 @@ export const suitInflation: Procedure = {
   edition: '1',
   title: 'Gas-tight suit, inflation test',
   verdictWords: { pass: 'tight', fail: 'leaks' },
+  warning: `Low pressure, from a regulated supply: never beyond the maker’s limit. Nobody kneels on the suit or leans over its seams. ${defers}`,
   sources: [f1052, nfpa1991, en464, en943, osha, commonPractice],
   bring: [
     'Calibrated test kit',

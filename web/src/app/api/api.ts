@@ -6,6 +6,7 @@ import type {
   AssetView,
   Authorisation,
   BulkChange,
+  ChangeRow,
   Deferral,
   ImportReport,
   InstrumentRow,
@@ -99,6 +100,9 @@ export class Api {
   }
   undo(change: string): Observable<{ readonly what: string }> {
     return this.http.post<{ what: string }>(`/api/changes/${change}/undo`, {});
+  }
+  changes(): Observable<readonly ChangeRow[]> {
+    return this.http.get<ChangeRow[]>('/api/changes');
   }
   noteOccasion(occasion: NewOccasion): Observable<Changed & { readonly noted: number }> {
     return this.http.post<Changed & { noted: number }>('/api/occasions', occasion);

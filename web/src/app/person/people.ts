@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { PersonRow } from '@grellin/contract';
-import { addDays, catalogue } from '@grellin/core';
+import { addDays } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
-import { Api } from '../api/api';
+import { Api, type PublishedView } from '../api/api';
 import { Loader } from '../api/loader';
 import { Undo } from '../shell/undo';
 
@@ -57,7 +57,7 @@ const YEAR_DAYS = 365;
               <form (ngSubmit)="grant(p.id)">
                 <label for="what">Procedures</label>
                 <select id="what" class="control tall" name="what" multiple [ngModel]="chosen()" (ngModelChange)="chosen.set($event)">
-                  @for (c of procedures; track c.id) {
+                  @for (c of procedures(); track c.id) {
                     <option [value]="c.id">{{ c.title }}</option>
                   }
                 </select>
@@ -132,13 +132,20 @@ export class People {
   protected readonly today = new Date().toISOString().slice(0, 10);
   protected readonly people = new Loader<readonly PersonRow[]>();
   protected readonly officer = computed(() => this.me()?.role === 'officer');
-  protected readonly procedures = catalogue.map(({ id, title }) => ({ id, title }));
+  private readonly published = new Loader<readonly PublishedView[]>();
+  /** Everything that can be carried out: what an officer has published is authorised like what is built in. */
+  protected readonly procedures = computed(() =>
+    [...new Map((this.published.value() ?? []).map(({ document: d }) => [d.id, { id: d.id, title: d.title }])).values()].sort((a, b) =>
+      a.title.localeCompare(b.title),
+    ),
+  );
   protected readonly granting = signal<string | null>(null);
   protected readonly chosen = signal<readonly string[]>([]);
   protected readonly until = signal('');
   protected readonly stamp = signal('');
 
   constructor() {
+    this.published.load(this.api.procedures());
     this.again();
   }
 

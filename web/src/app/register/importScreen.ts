@@ -24,11 +24,11 @@ const facts: readonly Field[] = [
   { id: 'made_on', title: 'Made on', needed: false },
   { id: 'life', title: 'Life', needed: false },
 ];
-const attributes: readonly Field[] = [
-  ...new Map(
-    assetClasses.flatMap((c) => c.attributes.filter((a) => !a.asked).map((a) => [a.id, { id: `attribute:${a.id}`, title: a.title, needed: false }])),
-  ).values(),
-];
+/** Every attribute once: where classes call one otherwise, as the first of them does. */
+const attributes: readonly Field[] = assetClasses
+  .flatMap((c) => c.attributes.filter((a) => !a.asked))
+  .filter((a, i, all) => all.findIndex((other) => other.id === a.id) === i)
+  .map((a) => ({ id: `attribute:${a.id}`, title: a.title, needed: false }));
 const PREVIEW_ROWS = 3;
 const MOST_SHOWN = 100;
 const plain = (text: string): string => text.toLowerCase().replace(/[^a-z0-9]/g, '');

@@ -1,11 +1,13 @@
-import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { ObligationRow, SeriesView } from '@grellin/contract';
+import type { NewObligation, ObligationRow, SeriesView } from '@grellin/contract';
 import { FILLED_MONTHS, triggerInWords } from '@grellin/core';
 import type { Observable } from 'rxjs';
-import { Api } from '../api/api';
+import { Api, type PublishedView } from '../api/api';
 import { Undo } from '../shell/undo';
 import { everyInWords } from './everyInWords';
+import { proceduresFor } from './oweDraft';
+import { OweForm } from './oweForm';
 
 type Doing = { readonly kind: 'defer' | 'outside'; readonly id: string } | null;
 
@@ -20,7 +22,7 @@ async function base64Of(file: File): Promise<string> {
 /** What an item owes, and when; what moves a date stands beside it with its reason. */
 @Component({
   selector: 'gr-owes',
-  imports: [FormsModule],
+  imports: [FormsModule, OweForm],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (o of obligations(); track o.id) {
@@ -113,7 +115,15 @@ async function base64Of(file: File): Promise<string> {
       <p class="faint">Nothing of its own.</p>
     }
     @if (officer()) {
-      <button type="button" class="control" (click)="usual()">Its usual checks</button>
+      <p class="acts">
+        <button type="button" class="control" (click)="usual()">Its usual checks</button>
+        <button type="button" class="control" [attr.aria-expanded]="adding()" [disabled]="fitting().length === 0" (click)="adding.set(!adding())">
+          Another check
+        </button>
+      </p>
+      @if (adding()) {
+        <gr-owe-form [asset]="asset()" [procedures]="fitting()" [today]="today()" (kept)="owe($event)" (left)="adding.set(false)" />
+      }
     }
   `,
   styles: `
@@ -153,6 +163,9 @@ export class Owes {
   readonly asset = input.required<string>();
   readonly obligations = input.required<readonly ObligationRow[]>();
   readonly series = input.required<readonly SeriesView[]>();
+  /** What is published, for an officer to choose from; and what it is an item of. */
+  readonly procedures = input.required<readonly PublishedView[]>();
+  readonly kind = input.required<string>();
   readonly officer = input.required<boolean>();
   readonly today = input.required<string>();
   /** Something is owed otherwise than before. */
@@ -162,6 +175,14 @@ export class Owes {
     months: `Filled before it is due, it may be used for ${String(FILLED_MONTHS)} months after, and not filled again.`,
     blocked: 'Filled before it is due, it is blocked all the same.',
   } as const;
+  protected readonly adding = signal(false);
+  protected readonly fitting = computed(() =>
+    proceduresFor(
+      this.procedures(),
+      this.kind(),
+      this.obligations().map((o) => o.procedure),
+    ),
+  );
   protected readonly doing = signal<Doing>(null);
   protected readonly to = signal('');
   protected readonly why = signal('');
@@ -206,6 +227,13 @@ export class Owes {
 
   protected drop(o: ObligationRow): void {
     this.go(this.api.dropObligation(o.id), () => `It no longer owes “${o.title}”`);
+  }
+
+  protected owe(given: NewObligation): void {
+    this.go(this.api.owe(given), () => {
+      this.adding.set(false);
+      return 'It owes another check';
+    });
   }
 
   protected usual(): void {

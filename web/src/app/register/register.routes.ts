@@ -13,6 +13,7 @@ export const registerRoutes: Routes = [
     children: [
       { path: '', component: Register },
       { path: 'import', title: 'Import · Grellin', loadComponent: () => import('./importScreen').then((m) => m.ImportScreen) },
+      { path: 'changes', title: 'What was changed · Grellin', loadComponent: () => import('./changes').then((m) => m.Changes) },
       { path: 'new', title: 'New item · Grellin', loadComponent: () => import('./newAsset').then((m) => m.NewAssetScreen) },
       { path: ':id', component: AssetScreen },
     ],

@@ -1,0 +1,91 @@
+import type { Attributes, OccasionKind, Outlook, Readiness, Verdict } from '@grellin/core';
+import type { InstrumentRow } from './instrument';
+import type { ObligationRow } from './obligation';
+import type { LeakRow, RecordRow } from './record';
+
+export interface LastResult {
+  readonly record: string;
+  readonly verdict: Verdict;
+  readonly word: string;
+  readonly allowancePercent: number | null;
+  readonly on: string;
+}
+
+export interface AssetRow {
+  readonly id: string;
+  readonly tag: string;
+  readonly serial: string;
+  readonly class: string;
+  readonly title: string;
+  readonly place: string;
+  readonly practice: boolean;
+  readonly attributes: Attributes;
+  /** A day, or a month where the day is not known. */
+  readonly madeOn: string | null;
+  /** ISO 8601 duration. */
+  readonly life: string | null;
+  readonly lifeEnds: string | null;
+  readonly archived: boolean;
+  /** Counts its changes: whoever changes it says which one was seen. */
+  readonly revision: number;
+  readonly readiness: Readiness;
+  /** Why it is blocked, or what is due, in words. */
+  readonly why: string;
+  readonly due: string | null;
+  readonly last: LastResult | null;
+}
+
+/** One page of the register. */
+export interface RegisterPage {
+  readonly rows: readonly AssetRow[];
+  /** Where the next page begins; null after the last one. */
+  readonly next: string | null;
+  /** How many there are, told with the first page and up to a bound. */
+  readonly count: number | null;
+  readonly more: boolean;
+}
+
+/** One series of an item's tests: what each used of its allowance, and what that foretells. */
+export interface SeriesView {
+  readonly procedure: string;
+  readonly title: string;
+  readonly points: readonly { readonly record: string; readonly on: string; readonly percent: number; readonly verdict: Verdict }[];
+  /** The pressures of each deciding hold: minutes from its start, and the loss from the start reading, per cent of what is permitted. */
+  readonly strips: readonly { readonly record: string; readonly on: string; readonly points: readonly (readonly [number, number])[] }[];
+  readonly outlook: Outlook | null;
+}
+
+export interface OccasionRow {
+  readonly kind: OccasionKind;
+  readonly at: string;
+  readonly note: string;
+  readonly by: string;
+}
+
+/** All that is known of one asset. */
+export interface AssetView extends AssetRow {
+  readonly obligations: readonly ObligationRow[];
+  readonly instruments: readonly InstrumentRow[];
+  readonly records: readonly RecordRow[];
+  readonly leaks: readonly LeakRow[];
+  readonly series: readonly SeriesView[];
+  readonly occasions: readonly OccasionRow[];
+  readonly kits: readonly { readonly id: string; readonly name: string }[];
+}
+
+/** A change of the register that can be taken back. */
+export interface ChangeRow {
+  readonly id: string;
+  readonly what: string;
+  readonly by: string;
+  readonly at: string;
+  /** How many rows it touched. */
+  readonly rows: number;
+}
+
+export interface SavedViewRow {
+  readonly id: string;
+  readonly name: string;
+  readonly query: Readonly<Record<string, string>>;
+  readonly columns: readonly string[];
+}

@@ -1,0 +1,56 @@
+import type { Finding, Grade, Verdict } from '@grellin/core';
+
+export interface RecordRow {
+  readonly number: string;
+  readonly run: string;
+  readonly procedure: string;
+  readonly procedureTitle: string;
+  readonly ruleSetTitle: string;
+  readonly asset: string;
+  readonly tag: string;
+  readonly assetTitle: string;
+  readonly verdict: Verdict;
+  readonly word: string;
+  readonly blocks: boolean;
+  readonly allowancePercent: number | null;
+  readonly simulated: boolean;
+  readonly practice: boolean;
+  readonly sealedAt: string;
+  readonly by: string;
+  readonly nextDue: string | null;
+}
+
+export interface LeakRow {
+  readonly id: string;
+  readonly asset: string;
+  readonly run: string;
+  readonly number: number;
+  readonly outline: string | null;
+  readonly x: number | null;
+  readonly y: number | null;
+  readonly place: string;
+  readonly grade: Grade;
+  readonly foundAt: string;
+  readonly by: string;
+  readonly closedBy: string | null;
+  readonly closedAt: string | null;
+}
+
+export interface RecordView extends RecordRow {
+  readonly serial: string;
+  readonly head: string;
+  readonly findings: readonly Finding[];
+  readonly earlier: readonly Finding[];
+  readonly attempts: number;
+  readonly disposition: string;
+  readonly notes: readonly { readonly note: string; readonly at: string; readonly by: string }[];
+  readonly instruments: readonly {
+    readonly channel: string;
+    readonly tag: string;
+    readonly title: string;
+    readonly calibrationDue: string | null;
+    readonly fitted: boolean;
+  }[];
+  /** Pressures of the deciding hold, for the small strip: minutes from its start, and the value in the limit's unit. */
+  readonly strip: readonly (readonly [number, number])[];
+}

@@ -1,0 +1,36 @@
+import type { ClockKind, Procedure, RunEvent } from '@grellin/core';
+import type { InstrumentRow } from './instrument';
+
+export interface RunRow {
+  readonly id: string;
+  readonly procedure: string;
+  readonly title: string;
+  readonly ruleSet: string;
+  readonly asset: string;
+  readonly tag: string;
+  readonly assetTitle: string;
+  readonly startedAt: string;
+  readonly clock: ClockKind;
+  readonly blocks: boolean;
+  readonly by: string;
+}
+
+export interface RunView extends RunRow {
+  readonly digest: string;
+  readonly document: Procedure;
+  readonly lease: number;
+  readonly closed: boolean;
+  readonly record: string | null;
+  readonly assets: Readonly<Record<string, { readonly id: string; readonly tag: string; readonly serial: string; readonly title: string }>>;
+  readonly instruments: Readonly<Record<string, InstrumentRow>>;
+  /** The simulated instrument whose rig stands for the item, where there is one. */
+  readonly rig: InstrumentRow | null;
+}
+
+export interface PositionedEvent {
+  readonly seq: number;
+  readonly lease: number;
+  /** It came under an old lease: kept and shown, never folded in. */
+  readonly late: boolean;
+  readonly event: RunEvent;
+}

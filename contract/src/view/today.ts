@@ -1,0 +1,27 @@
+import type { AssetRow } from './asset';
+import type { KitRow } from './kit';
+import type { RunRow } from './run';
+
+/** The first of a list, and whether there are more. */
+export interface Some<T> {
+  readonly rows: readonly T[];
+  readonly more: boolean;
+}
+
+export interface TodayView {
+  readonly date: string;
+  readonly blocked: Some<AssetRow>;
+  readonly overdue: Some<AssetRow>;
+  /** Late, and filled before it was: to be emptied, and not filled again. */
+  readonly useUp: Some<AssetRow>;
+  readonly due: Some<AssetRow>;
+  readonly kits: readonly KitRow[];
+  readonly running: readonly RunRow[];
+  readonly instruments: readonly {
+    readonly id: string;
+    readonly tag: string;
+    readonly title: string;
+    readonly calibrationDue: string;
+    readonly days: number;
+  }[];
+}
