@@ -246,6 +246,8 @@ export class BenchScreen {
     return strip && f?.bar && strip.wedge ? { ...strip, forecast: { at: strip.wedge.until, ...f.bar } } : strip;
   });
 
+  /** How many events are drawn, of every source. */
+  protected readonly position = computed(() => Object.values(this.bench().run.sources).reduce((sum, s) => sum + s.n, 0));
   /** Why the primary action is not open yet; null when it is. */
   protected readonly notYet = gateOf(
     this.bench,
