@@ -165,11 +165,10 @@ export function addInstrument(db: Transactional, given: NewInstrument, by: strin
   // What comes from the simulated shelf is simulated, whether or not its rig is named.
   const simulated = given.rig !== null || (given.address !== null && parseAddress(given.address)?.entry === SIMULATED_ENTRY);
   return db.transaction(async (tx) => {
-    if (given.fittedTo !== null) {
-      const [owner] = await tx.select({ id: asset.id }).from(asset).where(eq(asset.id, given.fittedTo));
-      if (!owner) throw new Coded('asset.unknown', 'There is no such asset to fit it to.');
-    }
-    const [made] = await insertInstruments(tx, [{ ...given, id: v7(), simulated }], now);
+    const [owner] = given.fittedTo === null ? [] : await tx.select({ place: asset.place }).from(asset).where(eq(asset.id, given.fittedTo));
+    if (given.fittedTo !== null && !owner) throw new Coded('asset.unknown', 'There is no such asset to fit it to.');
+    // A gauge that is built in is where its item is.
+    const [made] = await insertInstruments(tx, [{ ...given, place: given.place ?? owner?.place, id: v7(), simulated }], now);
     if (!made) throw new Coded('instrument.exists', `The tag ${given.tag} is taken.`);
     const change = await noteChange(tx, `${given.tag} added`, [touched('asset', made.id, null, made)], by, now);
     await refreshStanding(tx, [made.id]);

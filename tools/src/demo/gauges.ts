@@ -7,7 +7,7 @@ import { deviceKinds } from '../logger/device';
 import { benchTitles, eyes, instruments, type DemoAsset, type DemoInstrument, type DemoOwed } from './station';
 
 export type AssetEntity = Omit<typeof asset.$inferSelect, 'search'>;
-export type InstrumentEntity = typeof instrument.$inferSelect & { readonly tag: string; readonly title: string };
+export type InstrumentEntity = typeof instrument.$inferSelect & { readonly tag: string; readonly title: string; readonly place?: string };
 
 function instrumentRow(i: DemoInstrument, today: string): InstrumentEntity {
   const [low, high, unit] = i.range;
@@ -62,6 +62,7 @@ function ownGauges(owner: AssetEntity, owes: DemoOwed): InstrumentEntity[] {
       id: v7(),
       tag: `${owner.tag} ${channel}`,
       title: `${owner.tag}, its own gauge: ${channel}`,
+      place: owner.place,
       fittedTo: owner.id,
       low: copy.low,
       high: copy.high,
@@ -81,6 +82,7 @@ function dashGauges(vehicle: AssetEntity): InstrumentEntity[] {
     id: v7(),
     tag: `${vehicle.tag} ${name}`,
     title: `Dash gauge, ${name}, 0–150 psi`,
+    place: vehicle.place,
     fittedTo: vehicle.id,
     low: { value: 0, unit: '[psi]' },
     high: { value: 150, unit: '[psi]' },

@@ -16,9 +16,9 @@ import { Undo } from '../shell/undo';
     <div class="screen">
       <header class="screen-head">
         <h1>What was changed</h1>
-        <p class="faint">The newest first. A later change of the same thing has to be taken back before an earlier one.</p>
         <a class="control" routerLink="/register">Register</a>
       </header>
+      <p class="faint">The newest first. A later change of the same thing has to be taken back before an earlier one.</p>
       @if (list.problem(); as p) {
         <p class="problem" role="alert">{{ p.message }}</p>
       }
@@ -38,6 +38,9 @@ import { Undo } from '../shell/undo';
     </div>
   `,
   styles: `
+    header + p {
+      margin-bottom: 12px;
+    }
     .change {
       display: grid;
       grid-template-columns: 150px minmax(0, 1fr) auto;
