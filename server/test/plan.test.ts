@@ -32,8 +32,12 @@ describe('the plan', () => {
     const bench = (await officer.ask<{ id: string }>('POST', '/api/plan/benches', { name: 'Suit bench', setups: ['suit.inflation'], hoursAWeek: 12 })).body.id;
     const obligation = (await view()).tests[0]?.id ?? '';
     const keep = (placed: unknown) => officer.ask('PUT', '/api/plan', { placed });
-    expect((await keep([{ obligation, week: weekOf(today), bench, fixed: true }])).body).toEqual({ kept: 1 });
-    expect((await view()).kept).toEqual([{ obligation, week: weekOf(today), bench, fixed: true }]);
+    const first = { obligation, week: weekOf(today), bench, fixed: true };
+    expect((await keep([first])).body).toMatchObject({ kept: 1 });
+    expect((await view()).kept).toEqual([first]);
+    const second = (await keep([{ ...first, week: weekOf(today) + 1, fixed: false }])).body as { change: string };
+    expect((await officer.ask('POST', `/api/changes/${second.change}/undo`)).status).toBe(200);
+    expect((await view()).kept).toEqual([first]);
     expect((await keep([{ obligation, week: 1, bench: v7(), fixed: false }])).body).toMatchObject({ code: 'bench.unknown' });
     expect((await keep([{ obligation: v7(), week: 1, bench, fixed: false }])).body).toMatchObject({ code: 'obligation.unknown' });
     expect((await view()).kept).toHaveLength(1);

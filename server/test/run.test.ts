@@ -17,7 +17,7 @@ const clock = new HeldClock('2026-11-25T08:00:00Z');
 const serve = (more: Partial<Config> = {}) => s.serve(more, clock.now);
 
 beforeAll(async () => {
-  s = await station();
+  s = await station({ now: clock.now() });
   app = await serve();
   tester = await new Person(app).signIn('tester');
   officer = await new Person(app).signIn('officer');

@@ -1,9 +1,10 @@
-import { eq, inArray, sql } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import type { AnyPgColumn, PgTable } from 'drizzle-orm/pg-core';
 import { authorisation } from '../account/table';
 import { asset, kit, occasion } from '../asset/table';
 import type { Queries, Transaction } from '../db/database';
 import { kitFacts, writeKit } from '../kit/facts';
+import { planFacts, writePlan } from '../plan/facts';
 import { planBench } from '../plan/table';
 import { deferral, obligation, outsideCertificate } from '../schedule/table';
 import type { ChangedTable } from './table';
@@ -46,10 +47,11 @@ function rowsOf(table: Keyed, { away = 'archivedAt', asset: of, also = {} }: Mor
     },
     assets: async (tx, ids) => {
       if (!of) return [];
+      // One parameter, however many: a change may touch a whole import.
       const found = await tx
         .select({ asset: of })
         .from(table)
-        .where(inArray(table.id, [...ids]));
+        .where(sql`${table.id} = ANY(${sql.param(ids)}::uuid[])`);
       return found.map((f) => String(f.asset));
     },
   };
@@ -69,6 +71,13 @@ export const restorable: Readonly<Record<ChangedTable, Restorable>> = {
   outside: rowsOf(outsideCertificate),
   authorisation: rowsOf(authorisation, { away: 'withdrawnAt' }),
   bench: rowsOf(planBench),
+  // A plan is kept whole, and taken back whole.
+  plan: {
+    away: 'archivedAt',
+    find: async (tx) => ({ ...(await planFacts(tx)) }),
+    write: (tx, _id, values) => writePlan(tx, values),
+    assets: () => Promise.resolve([]),
+  },
   // A kit is its own row and what it needs and holds.
   kit: { ...rowsOf(kit), find: wholeKit, write: writeKit },
 };

@@ -1,4 +1,5 @@
 import type { AccountRole, ChangeRow } from '@grellin/contract';
+import canonicalize from 'canonicalize';
 import { desc, eq, isNull, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { account } from '../account/table';
@@ -31,7 +32,8 @@ export async function noteChange(tx: Queries, what: string, rows: readonly Chang
 const asStored = (values: Values): Record<string, unknown> =>
   Object.fromEntries(Object.entries(values).map(([name, value]) => [name, instants.has(name) && typeof value === 'string' ? new Date(value) : value]));
 
-const same = (a: Values, b: Values): boolean => Object.keys(b).every((name) => JSON.stringify(a[name] ?? null) === JSON.stringify(b[name] ?? null));
+/** The database keeps no order of names within what it stores as JSON: it must not matter here. */
+const same = (a: Values, b: Values): boolean => Object.keys(b).every((name) => canonicalize(a[name] ?? null) === canonicalize(b[name] ?? null));
 
 /** A database's refusal of what another row has already. */
 function isTaken(e: unknown): boolean {

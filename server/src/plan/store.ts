@@ -8,6 +8,7 @@ import type { Database, Queries } from '../db/database';
 import { Coded } from '../errors';
 import { publishedById } from '../procedure/store';
 import { obligation } from '../schedule/table';
+import { planFacts, THE_PLAN, writePlan } from './facts';
 import { planBench, planned } from './table';
 
 /** A plan of more tests than this is made place by place. */
@@ -71,7 +72,7 @@ export function dropBench(db: Database, id: string, by: string, now: Date): Prom
 }
 
 /** Keeps a plan whole: what it names is put where it says, and everything else is taken off. */
-export function keepPlan(db: Database, given: KeptPlan, by: string, now: Date): Promise<{ readonly kept: number }> {
+export function keepPlan(db: Database, given: KeptPlan, by: string, now: Date): Promise<{ readonly kept: number; readonly change: string }> {
   return db.transaction(async (tx) => {
     const benches = [...new Set(given.placed.map((p) => p.bench))];
     const held = benches.length === 0 ? [] : await tx.select({ id: planBench.id }).from(planBench).where(and(inArray(planBench.id, benches), isNull(planBench.archivedAt))); // prettier-ignore
@@ -84,8 +85,9 @@ export function keepPlan(db: Database, given: KeptPlan, by: string, now: Date): 
       known += (await tx.select({ id: obligation.id }).from(obligation).where(inArray(obligation.id, part))).length;
     }
     if (known !== rows.length) throw new Coded('obligation.unknown', 'Nothing of the kind is owed.');
-    await tx.delete(planned);
-    for (let i = 0; i < rows.length; i += AT_ONCE) await tx.insert(planned).values(rows.slice(i, i + AT_ONCE).map((p) => ({ ...p, by, at: now })));
-    return { kept: rows.length };
+    const before = await planFacts(tx);
+    await writePlan(tx, { placed: rows.map((p) => ({ ...p, by, at: now.toISOString() })) });
+    const change = await noteChange(tx, `plan kept: ${String(rows.length)} tests`, [touched('plan', THE_PLAN, before, await planFacts(tx))], by, now);
+    return { kept: rows.length, change };
   });
 }

@@ -41,7 +41,8 @@ export interface Station {
 
 export const passwords = { officer: 'officer-password', tester: 'tester-password', reader: 'reader-password' } as const;
 
-export async function station(options: { readonly demo?: boolean } = {}): Promise<Station> {
+/** @param options.now the day that its dates count from: that of the clock which a test holds */
+export async function station(options: { readonly demo?: boolean; readonly now?: Date } = {}): Promise<Station> {
   const owner = inject('ownerUrl');
   const name = `t_${randomBytes(6).toString('hex')}`;
   const admin = new pg.Client({ connectionString: owner });
@@ -51,7 +52,7 @@ export async function station(options: { readonly demo?: boolean } = {}): Promis
   const url = owner.replace(/postgres$/, name);
   const connection = connect(url);
   const { db } = connection;
-  const now = new Date();
+  const { now = new Date() } = options;
   const today = now.toISOString().slice(0, 10);
   for (const [role, password] of Object.entries(passwords)) {
     const made = await createAccount(db, { name: role, fullName: `The ${role}`, role: role as keyof typeof passwords, password }, options.demo ?? false, now);

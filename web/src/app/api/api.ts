@@ -155,8 +155,8 @@ export class Api {
   plan(weeks: number): Observable<PlanView> {
     return this.http.get<PlanView>('/api/plan', { params: { weeks } });
   }
-  keepPlan(plan: KeptPlan): Observable<{ readonly kept: number }> {
-    return this.http.put<{ kept: number }>('/api/plan', plan);
+  keepPlan(plan: KeptPlan): Observable<Changed & { readonly kept: number }> {
+    return this.http.put<Changed & { kept: number }>('/api/plan', plan);
   }
   addBench(bench: NewPlanBench): Observable<Changed> {
     return this.http.post<Changed>('/api/plan/benches', bench);

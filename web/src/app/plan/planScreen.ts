@@ -165,10 +165,11 @@ export class PlanScreen {
     const plan = this.plan();
     if (!plan) return;
     const placed = plan.placed.map((p) => ({ obligation: p.job, week: p.week, bench: p.bench, fixed: this.pins().has(p.job) }));
-    this.api.keepPlan({ placed }).subscribe({
-      next: ({ kept }) => this.undo.done(null, `Kept: ${String(kept)} tests have their week. The calendar shows them.`, () => undefined),
-      error: (e: unknown) => this.undo.refused(e),
-    });
+    this.undo.do(
+      this.api.keepPlan({ placed }),
+      ({ kept }) => `Kept: ${String(kept)} tests have their week. The calendar shows them.`,
+      () => this.again(),
+    );
   }
 
   protected addBench(): void {
