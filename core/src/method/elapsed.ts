@@ -83,7 +83,7 @@ export function judgeElapsed(at: At): readonly Finding[] {
   const gap = both.to.typed ? record.gaps.find((g) => g.at > both.from.at && g.at <= both.to.at) : undefined;
   if (gap) return found('void', { code: 'clockGap', values: { lost: { value: gap.lostMs / 1000, unit: 's' } } });
   const seconds = Number(((both.to.at - both.from.at) / 1000).toPrecision(12));
-  const speeds = method.speed === undefined ? [] : readingsBetween(record, method.speed, both.from.at, both.to.at).map((r) => r);
+  const speeds = method.speed === undefined ? [] : [...readingsBetween(record, method.speed, both.from.at, both.to.at)];
   const [noticed] = speeds;
   const mean = speeds.reduce((a, r) => a + r.value, 0) / Math.max(1, speeds.length);
   const noted: readonly Reason[] = noticed ? [{ code: 'engineSpeed', values: { speed: { value: Math.round(mean), unit: noticed.unit } } }] : [];

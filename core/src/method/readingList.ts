@@ -91,7 +91,7 @@ export class ReadingList implements Iterable<Reading> {
     const coming = fresh.filter((c) => c.values.length > 0);
     if (coming.length === 0) return this;
     const newest = this.from === 0 && this.to === (this.ends.at(-1) ?? 0) && this !== ReadingList.none;
-    const mine = newest ? this.chunks.length : this.chunkOf(this.to - 1) + 1;
+    const mine = newest ? this.chunks.length : this.to === 0 ? 0 : this.chunkOf(this.to - 1) + 1;
     const inPlace = coming.every((c, i) => follows(i === 0 ? this.chunks[mine - 1] : coming[i - 1], c));
     if (!inPlace) return this.interleaved(coming, mine);
     const grown = newest ? this : ReadingList.joined(this.chunks.slice(0, mine));
