@@ -16,7 +16,7 @@ const usage = `Starts Grellin: its database, its simulated instruments and its s
   npm start -- --fresh --yes  without asking
 
 Environment: PORT, HOST (loopback while demo accounts exist), DATABASE_URL (an existing PostgreSQL instead of the embedded one: no demo, no --fresh;
-make the first officer with npm run account), BEHIND_PROXY=1 (a declared proxy ends TLS in front), GRELLIN_INSTRUMENTS (name=host:port,… that may be read).
+make the first officer with npm run account), BEHIND_PROXY (proxies that end TLS in front: 1 for one on this machine, else their addresses), GRELLIN_INSTRUMENTS (name=host:port,… that may be read).
 `;
 
 const known = new Set(['--fresh', '--yes', '--help', '--api-only']);

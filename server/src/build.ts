@@ -55,6 +55,13 @@ function answerTo(error: FastifyError | Error): { readonly status: number; reado
   return { status: 500, problem: { code: 'server.fault', message: 'The server could not do this. Nothing was changed.' } };
 }
 
+/** What is logged of a fault: a database's own message, without the values of the query that it was given. */
+function withoutParameters(error: Error): Record<string, unknown> {
+  const cause = error.cause instanceof Error ? error.cause : error;
+  const { code } = cause as { readonly code?: unknown };
+  return { fault: cause.message, ...(code === undefined ? {} : { code }), stack: cause.stack ?? error.stack };
+}
+
 async function openApi(app: FastifyInstance): Promise<void> {
   await app.register(fastifySwagger, {
     openapi: { openapi: '3.1.0', info: { title: 'Grellin', version: '1', description: 'Scheduled leak checks: assets, runs, records.' } },
@@ -88,7 +95,12 @@ export async function build(config: Config, now: () => Date = () => new Date()):
   const histories = new Histories();
   const reader = new InstrumentReader(context, histories);
 
-  const app = Fastify({ logger: config.log ? { level: 'warn' } : false, bodyLimit: BODY_LIMIT, trustProxy: config.behindProxy, forceCloseConnections: true });
+  const app = Fastify({
+    logger: config.log ? { level: 'warn' } : false,
+    bodyLimit: BODY_LIMIT,
+    trustProxy: config.proxies === null ? false : [...config.proxies],
+    forceCloseConnections: true,
+  });
   app.setValidatorCompiler(({ schema }) => (value: unknown) => {
     try {
       return { value: parse<unknown>(schema as unknown as Schema<unknown>, value) };
@@ -98,15 +110,17 @@ export async function build(config: Config, now: () => Date = () => new Date()):
   });
   app.setErrorHandler((error: FastifyError, request, reply) => {
     const { status, problem } = answerTo(error);
-    if (status >= 500) request.log.error(error);
+    // A refusal is told by its code and its route: what was sent may hold names and secrets.
+    if (status >= 500) request.log.error(withoutParameters(error));
+    else request.log.warn({ code: problem.code, status, route: request.routeOptions.url ?? null, by: request.me?.id ?? null }, 'refused');
     return reply.code(status).send(problem);
   });
   app.setNotFoundHandler((_request, reply) => reply.code(404).send({ code: 'route.unknown', message: 'There is nothing here.' } satisfies Problem));
-  await app.register(fastifyHelmet, { contentSecurityPolicy: false, strictTransportSecurity: config.behindProxy });
+  await app.register(fastifyHelmet, { contentSecurityPolicy: false, strictTransportSecurity: config.proxies !== null });
   await app.register(fastifyCookie);
   await app.register(fastifyCompress, { threshold: 2048 });
-  await openApi(app);
   guard(app, context, demo);
+  await openApi(app);
 
   app.get('/api/health', { config: { role: 'anyone' }, schema: { summary: 'Whether the server and its database answer' } }, async () => {
     await connection.db.execute(sql`SELECT 1`);

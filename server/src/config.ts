@@ -1,3 +1,5 @@
+import { isIP } from 'node:net';
+
 /** Where a simulated or real instrument server answers. */
 export interface InstrumentEntry {
   readonly host: string;
@@ -12,8 +14,8 @@ export interface Config {
   readonly webFolder: string | null;
   /** Instrument addresses come from this allow-list and nowhere else. */
   readonly instruments: Readonly<Record<string, InstrumentEntry>>;
-  /** A proxy in front that ends TLS: its forwarded headers are believed and cookies are marked secure. */
-  readonly behindProxy: boolean;
+  /** Addresses of the proxies in front that end TLS: their forwarded headers alone are believed, and cookies are marked secure. Null without one. */
+  readonly proxies: readonly string[] | null;
   readonly log: boolean;
 }
 
@@ -21,6 +23,19 @@ const loopback = new Set(['127.0.0.1', 'localhost', '::1', '[::1]']);
 
 export function isLoopback(host: string): boolean {
   return loopback.has(host);
+}
+
+/** Reads the addresses of declared proxies: `1` is one on this machine, else addresses and networks (`10.0.0.5,10.1.0.0/16`). */
+export function parseProxies(text: string | undefined): readonly string[] | null {
+  if (text === undefined || text === '' || text === '0') return null;
+  if (text === '1') return ['127.0.0.1/8', '::1/128'];
+  return text.split(',').map((one) => {
+    const [address = '', bits, ...more] = one.trim().split('/');
+    const most = isIP(address) === 6 ? 128 : 32;
+    if (isIP(address) === 0 || more.length > 0 || (bits !== undefined && !(/^\d{1,3}$/.test(bits) && Number(bits) <= most)))
+      throw new RangeError(`BEHIND_PROXY: "${one}" is no address; write 1 for a proxy on this machine, or addresses and networks with commas`);
+    return one.trim();
+  });
 }
 
 /** Reads `name=host:port,name=host:port`. */
@@ -50,7 +65,7 @@ export function configFrom(env: Readonly<Record<string, string | undefined>>): C
     port,
     webFolder: env['WEB_FOLDER'] ?? null,
     instruments: parseInstruments(env['GRELLIN_INSTRUMENTS'] ?? ''),
-    behindProxy: env['BEHIND_PROXY'] === '1',
+    proxies: parseProxies(env['BEHIND_PROXY']),
     log: env['LOG'] !== '0',
   };
 }

@@ -9,6 +9,22 @@ export const SESSION_COOKIE = 'grellin_session';
 
 const rank: Readonly<Record<AccountRole, number>> = { reader: 1, tester: 2, officer: 3 };
 const forwarded = ['forwarded', 'x-forwarded-for', 'x-forwarded-host', 'x-forwarded-proto', 'x-real-ip', 'via'];
+/** Methods that change nothing: a page elsewhere may make a browser send them, and cannot read the answer. */
+const safe: ReadonlySet<string> = new Set(['GET', 'HEAD', 'OPTIONS']);
+
+/** One route as it was registered: what the guard decides by, and what the matrix of the tests is made from. */
+export interface GuardedRoute {
+  readonly method: string;
+  readonly url: string;
+  readonly role: AccountRole | 'anyone';
+}
+
+declare module 'fastify' {
+  interface FastifyInstance {
+    /** Every route, in the order of registration. */
+    readonly guarded: readonly GuardedRoute[];
+  }
+}
 
 function hostName(request: FastifyRequest): string {
   const host = request.headers.host ?? '';
@@ -22,30 +38,41 @@ function refuseStrangers(request: FastifyRequest): void {
   if (header !== undefined) throw new Coded('host.foreign', 'With demo accounts Grellin does not answer through a proxy.', { header });
 }
 
+/** An origin is scheme, host and port: a page of the same host under another scheme is another site. */
 function refuseForeignOrigin(request: FastifyRequest): void {
-  const origin = request.headers.origin;
-  if (origin === undefined) {
-    // A browser always names the origin of an unsafe request; Sec-Fetch-Site catches the one that does not.
-    const site = request.headers['sec-fetch-site'];
-    if (site !== undefined && site !== 'same-origin' && site !== 'none') throw new Coded('origin.foreign', 'This request comes from another site.');
-    return;
-  }
-  const own = URL.canParse(origin) ? new URL(origin).host : '';
-  if (own !== request.headers.host) throw new Coded('origin.foreign', 'This request comes from another site.');
+  const { origin } = request.headers;
+  // A browser always names the origin of an unsafe request; Sec-Fetch-Site catches the one that does not.
+  const site = request.headers['sec-fetch-site'];
+  const elsewhere = site !== undefined && site !== 'same-origin' && site !== 'none';
+  const foreign = origin === undefined ? elsewhere : origin !== `${request.protocol}://${request.host}`;
+  if (foreign) throw new Coded('origin.foreign', 'This request comes from another site.');
 }
 
-/** Looks at every request before its route does: host, origin, session and role. */
+/**
+ * Looks at every request before its route does: host, origin, session and role. What decides is the route that the router has matched, never how the
+ * path was spelled; and a route that names no role cannot be registered.
+ * @param demo whether this database has accounts whose passwords are published
+ */
 export function guard(app: FastifyInstance, context: Context, demo: boolean): void {
+  const guarded: GuardedRoute[] = [];
+  app.decorate('guarded', guarded);
   app.decorateRequest('me', null);
-  app.addHook('onRequest', async (request) => {
+  app.addHook('onRoute', ({ method, url, config }) => {
+    const role = config?.role;
+    if (role === undefined) throw new Error(`${[method].flat().join(', ')} ${url} names no role: nobody could be kept out of it.`);
+    for (const one of [method].flat()) guarded.push({ method: one, url, role });
+  });
+  app.addHook('onRequest', async (request, reply) => {
+    // Answers are a person's own: no cache keeps them. Files of the page, whose names carry a hash, say otherwise of themselves.
+    reply.header('cache-control', 'no-store');
     if (demo) refuseStrangers(request);
-    if (request.method !== 'GET' && request.method !== 'HEAD') refuseForeignOrigin(request);
-    if (!request.url.startsWith('/api/')) return;
+    if (!safe.has(request.method)) refuseForeignOrigin(request);
+    if (request.is404) return;
+    const { role } = request.routeOptions.config;
     const token = request.cookies[SESSION_COOKIE];
+    if (role === 'anyone') return;
     request.me = token ? await sessionOf(context.connection.db, token, context.now()) : null;
-    const needed = request.routeOptions.config.role ?? 'officer';
-    if (request.is404 || needed === 'anyone') return;
     if (!request.me) throw new Coded('session.none', 'Sign in first.');
-    if (rank[request.me.role] < rank[needed]) throw new Coded('role.tooLow', `This is for the ${needed}.`);
+    if (role === undefined || rank[request.me.role] < rank[role]) throw new Coded('role.tooLow', `This is for the ${role ?? 'officer'}.`);
   });
 }

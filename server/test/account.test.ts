@@ -108,7 +108,7 @@ describe('npm run account', () => {
 describe('demo accounts', () => {
   it('refuse to start on anything but loopback', async () => {
     const demo = await station({ demo: true });
-    const config = { databaseUrl: demo.url, port: 0, webFolder: null, instruments: {}, behindProxy: false, log: false };
+    const config = { databaseUrl: demo.url, port: 0, webFolder: null, instruments: {}, proxies: null, log: false };
     await expect(build({ ...config, host: '0.0.0.0' })).rejects.toThrow('loopback');
     const here = await demo.serve();
     expect((await here.inject({ method: 'GET', url: '/api/health', headers: { host: 'localhost:4600' } })).statusCode).toBe(200);

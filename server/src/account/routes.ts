@@ -6,7 +6,7 @@ import { signIn, signOut } from './store';
 
 export function accountRoutes(app: FastifyInstance, context: Context): void {
   const { db } = context.connection;
-  const cookie = { path: '/', httpOnly: true, sameSite: 'strict' as const, secure: context.config.behindProxy };
+  const cookie = { path: '/', httpOnly: true, sameSite: 'strict' as const, secure: context.config.proxies !== null };
 
   app.post<{ Body: SignIn }>('/api/session', { config: { role: 'anyone' }, schema: { summary: 'Sign in', body: signInSchema } }, async (request, reply) => {
     const { token, me, maxAgeS } = await signIn(db, request.body.name, request.body.password, request.ip, context.now());

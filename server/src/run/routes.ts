@@ -48,7 +48,7 @@ export function runRoutes(app: FastifyInstance, context: Context, histories: His
     (request, reply) => {
       const header = request.headers['last-event-id'];
       const asked = typeof header === 'string' && /^\d{1,9}$/.test(header) ? header : (request.query as { after?: string }).after;
-      return streamRuns(context, reply, [{ run: idOf(request), seq: Number(asked ?? '0') }]);
+      return streamRuns(context, request, reply, [{ run: idOf(request), seq: Number(asked ?? '0') }]);
     },
   );
 
@@ -60,6 +60,7 @@ export function runRoutes(app: FastifyInstance, context: Context, histories: His
       const wanted = follow.split(',').map((one) => one.split(':'));
       return streamRuns(
         context,
+        request,
         reply,
         wanted.map(([run = '', seq = '0']) => ({ run, seq: Number(seq) })),
       );

@@ -1,4 +1,4 @@
-import type { FastifyReply } from 'fastify';
+import type { FastifyReply, FastifyRequest } from 'fastify';
 import type { Context } from '../context';
 import { batchAfter } from './store';
 
@@ -62,9 +62,11 @@ class Feed {
  * is added, from whichever server. Several runs share one connection, because a browser has few. A message's id is the position of its run, so that a
  * browser that followed one run and lost the connection goes on where it was.
  */
-export async function streamRuns(context: Context, reply: FastifyReply, wanted: readonly Following[]): Promise<void> {
+export async function streamRuns(context: Context, request: FastifyRequest, reply: FastifyReply, wanted: readonly Following[]): Promise<unknown> {
   // An unknown run is refused before the reply turns into a stream.
   for (const { run } of wanted) await batchAfter(context.connection.db, run, MOST_EVENTS);
+  // Who asks for the head alone is not kept waiting for a body without end.
+  if (request.method === 'HEAD') return reply.type('text/event-stream').send();
   reply.hijack();
   const raw = reply.raw;
   raw.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' });
@@ -83,5 +85,5 @@ export async function streamRuns(context: Context, reply: FastifyReply, wanted: 
     clearInterval(heartbeat);
     for (const feed of feeds) feed.end();
   });
-  await Promise.all(feeds.map((feed) => feed.send()));
+  return Promise.all(feeds.map((feed) => feed.send()));
 }

@@ -116,7 +116,7 @@ export async function station(options: { readonly demo?: boolean; readonly now?:
     ids: { suit: suit.id, suit2: suit2.id, truck: truck.id, manual: manual.id, expired: expired.id, logger: logger.id, dash: dash.id, dash2: dash2.id },
     serve: async (more = {}, clock = () => new Date()) => {
       const app = await build(
-        { databaseUrl: url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, behindProxy: false, log: false, ...more },
+        { databaseUrl: url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, proxies: null, log: false, ...more },
         clock,
       );
       await app.ready();
