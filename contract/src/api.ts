@@ -42,7 +42,12 @@ export const newRunSchema = object({
   .noUnknown();
 export type NewRun = InferType<typeof newRunSchema>;
 
-export const appendSchema = object({ lease: whole(1), events: array().of(postedEventSchema).required().min(1, 'low').max(500, 'high') })
+/** The lease under which events come, and what it was given out with; an officer's amendment of a closed run needs no secret. */
+export const appendSchema = object({
+  lease: whole(1),
+  secret: words(100).optional(),
+  events: array().of(postedEventSchema).required().min(1, 'low').max(500, 'high'),
+})
   .required()
   .noUnknown();
 

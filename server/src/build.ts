@@ -12,6 +12,7 @@ import { assetRoutes } from './asset/routes';
 import { isLoopback, type Config } from './config';
 import type { Context } from './context';
 import { connect } from './db/database';
+import { isAway, isNoValue } from './db/refusal';
 import { Coded } from './errors';
 import { guard } from './guard';
 import { Devices } from './instrument/devices';
@@ -30,7 +31,7 @@ import { LiveRuns } from './run/live';
 import { InstrumentReader } from './run/reader';
 import { runRoutes } from './run/routes';
 import { scheduleRoutes } from './schedule/routes';
-import { refreshMissing } from './standing/store';
+import { recomputeStanding, refreshMissing } from './standing/store';
 import { transferRoutes } from './transfer/routes';
 import { serveWeb } from './web';
 
@@ -47,6 +48,9 @@ const BODY_LIMIT = 1_048_576;
 function answerTo(error: FastifyError | Error): { readonly status: number; readonly problem: Problem } {
   if (error instanceof Coded) return { status: error.status, problem: { code: error.code, message: error.message, values: error.values } };
   if (error instanceof Malformed) return { status: 400, problem: { code: 'malformed', message: error.message, flaws: error.flaws } };
+  if (isAway(error))
+    return { status: 503, problem: { code: 'database.away', message: 'The database cannot be reached just now. Nothing was changed: try again.' } };
+  if (isNoValue(error)) return { status: 400, problem: { code: 'value.impossible', message: 'A value in this request is none that could be kept.' } };
   const code = 'code' in error ? error.code : '';
   if (code === 'FST_ERR_CTP_BODY_TOO_LARGE') return { status: 413, problem: { code: 'body.tooLarge', message: 'The body is too large.' } };
   if (code === 'FST_ERR_CTP_INVALID_MEDIA_TYPE') return { status: 415, problem: { code: 'body.type', message: 'The body must be JSON.' } };
@@ -90,6 +94,9 @@ export async function build(config: Config, now: () => Date = () => new Date()):
   }
   await publishCatalogue(connection.db, now());
   await refreshMissing(connection.db);
+  let closing = false;
+  // Behind the first answers: a station of a hundred thousand items is not kept waiting for it.
+  const recomputed = recomputeStanding(connection.db, () => closing).catch(() => []);
   const live = new LiveRuns(config.databaseUrl);
   const context: Context = { config, connection, live, devices: new Devices(config.instruments), now };
   const histories = new Histories();
@@ -113,6 +120,7 @@ export async function build(config: Config, now: () => Date = () => new Date()):
     // A refusal is told by its code and its route: what was sent may hold names and secrets.
     if (status >= 500) request.log.error(withoutParameters(error));
     else request.log.warn({ code: problem.code, status, route: request.routeOptions.url ?? null, by: request.me?.id ?? null }, 'refused');
+    if (status === 503) reply.header('retry-after', '1');
     return reply.code(status).send(problem);
   });
   app.setNotFoundHandler((_request, reply) => reply.code(404).send({ code: 'route.unknown', message: 'There is nothing here.' } satisfies Problem));
@@ -147,7 +155,12 @@ export async function build(config: Config, now: () => Date = () => new Date()):
     await live.start();
     reader.start();
   });
+  void recomputed.then((stale) => {
+    for (const { tag, before, after } of stale) app.log.warn({ tag, before, after }, 'standing was stale');
+  });
   app.addHook('onClose', async () => {
+    closing = true;
+    await recomputed;
     await reader.stop();
     await live.stop();
     await connection.close();

@@ -45,6 +45,9 @@ export const errorCodes = {
   'event.otherContent': 409,
   'source.reserved': 409,
   'lease.newer': 409,
+  'lease.notYours': 403,
+  'event.twice': 400,
+  'database.away': 503,
   'record.unknown': 404,
   'record.notBlocking': 409,
   'obligation.exists': 409,
@@ -70,6 +73,7 @@ export const errorCodes = {
   'import.unmatched': 400,
   'import.long': 413,
   'account.exists': 409,
+  'value.impossible': 400,
   'server.fault': 500,
 } as const;
 

@@ -17,7 +17,7 @@ export { firstBroken, GENESIS, sealOf } from './run/seal';
 export { run, runAsset, runEvent, runInstrument } from './run/table';
 export { obligation } from './schedule/table';
 export { authoriseForAll } from './person/store';
-export { refreshMissing, refreshStanding } from './standing/store';
+export { recomputeStanding, refreshMissing, refreshStanding, type Stale } from './standing/store';
 export { standing } from './standing/table';
 export { kit, kitAsset, kitNeed, occasion } from './asset/table';
 export { calibration } from './instrument/table';

@@ -4,8 +4,8 @@ import { eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { v7 } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { asset, obligation, occasion, refreshStanding, standing } from '../src';
-import { Person, station, type Station } from './testing/station';
+import { asset, obligation, occasion, standing } from '../src';
+import { Person, refreshed, station, type Station } from './testing/station';
 
 let s: Station;
 let app: FastifyInstance;
@@ -201,7 +201,7 @@ describe('the states of the register', () => {
       for (const [kind, at] of happened) await db.insert(occasion).values({ id: v7(), asset: id, kind, at: new Date(at), note: '', by: me });
       made.push({ id, owes, happened });
     }
-    await refreshStanding(
+    await refreshed(
       db,
       made.map((m) => m.id),
     );
@@ -352,7 +352,7 @@ describe('what was filled before its test fell due', () => {
     const { id } = await add(tag, { class: 'cylinder', title: 'Cylinder' });
     const rule = { asset: id, procedure: 'cyl.visual', ruleSet: 'us-metal', interval: 'P1Y', counting: 'rolling' as const };
     await s.connection.db.insert(obligation).values({ ...rule, id: v7(), anchor: due, due, lastDone: null, filled });
-    await refreshStanding(s.connection.db, [id]);
+    await refreshed(s.connection.db, [id]);
     return id;
   };
   const note = (id: string, kind: OccasionKind, on: string) => tester.ask<{ code?: string }>('POST', '/api/occasions', { assets: [id], kind, on });

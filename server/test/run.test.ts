@@ -191,7 +191,7 @@ describe('time', () => {
     const speaker = new Speaker(await tester.open(s));
     await speaker.toHold();
     const other = await serve();
-    const there = await new Person(other).signIn('tester');
+    const there = tester.at(other);
     const end = [
       speaker.event(432, { kind: 'reading', channel: 'suit', quantity: { value: 3.6, unit: inH2O } }),
       speaker.event(433, { kind: 'ended', stage: 'inflate', attempt: 1 }),

@@ -3,8 +3,8 @@ import { addDays } from '@grellin/core';
 import { eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { instrument, obligation, refreshStanding } from '../src';
-import { Person, station, type Station } from './testing/station';
+import { instrument, obligation } from '../src';
+import { Person, refreshed, station, type Station } from './testing/station';
 
 let s: Station;
 let app: FastifyInstance;
@@ -32,7 +32,7 @@ const due = async (days: number) => {
     .update(obligation)
     .set({ due: addDays(today, days) })
     .where(eq(obligation.asset, s.ids.suit));
-  await refreshStanding(s.connection.db, [s.ids.suit]);
+  await refreshed(s.connection.db, [s.ids.suit]);
   return (await officer.ask<TodayView>('GET', '/api/today')).body;
 };
 
@@ -74,7 +74,7 @@ describe('today', () => {
       .update(instrument)
       .set({ calibrationDue: addDays(today, 30) })
       .where(eq(instrument.id, s.ids.manual));
-    await refreshStanding(s.connection.db, [s.ids.manual]);
+    await refreshed(s.connection.db, [s.ids.manual]);
     const run = await officer.open(s);
     const view = (await officer.ask<TodayView>('GET', '/api/today')).body;
     expect(view.running).toMatchObject([{ id: run.id, tag: 'GS-01', by: 'The officer', clock: 'live', blocks: false }]);

@@ -125,7 +125,7 @@ describe('a simulated instrument, two servers, one database', () => {
   it('goes on reading at another server when the one that read has gone, and no reading is lost or doubled', async () => {
     await here.close();
     await new Person(there).signIn('tester');
-    tester = await new Person(there).signIn('tester');
+    tester = tester.at(there);
     await rig({ act: 'step', seconds: 30 });
     const events = await listen(there, run.id, 0, (e) => valuesOf(e).length >= 300);
     const times = timesOf(events);

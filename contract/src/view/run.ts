@@ -27,6 +27,12 @@ export interface RunView extends RunRow {
   readonly rig: InstrumentRow | null;
 }
 
+/** What whoever opened a run is told, and nobody else. */
+export interface OpenedRun extends RunView {
+  /** What its first lease was given out with: without it nobody writes to the run. */
+  readonly secret: string;
+}
+
 export interface PositionedEvent {
   readonly seq: number;
   readonly lease: number;

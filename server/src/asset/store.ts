@@ -94,7 +94,7 @@ export function addAsset(db: Database, given: NewAsset, by: string, now: Date): 
  */
 export function changeAsset(db: Database, id: string, given: AssetChange, by: string, now: Date): Promise<AssetRow & Changed> {
   return db.transaction(async (tx) => {
-    const [held] = await tx.select().from(asset).where(eq(asset.id, id)).for('update');
+    const [held] = await tx.select().from(asset).where(eq(asset.id, id)).for('no key update');
     if (!held) throw new Coded('asset.unknown', 'There is no such asset.');
     if (held.revision !== given.revision) throw new Coded('asset.changed', 'Somebody has changed it since you looked: look again.', { id });
     if (given.attributes) refuseFlaws(held.class, given.attributes);
@@ -117,7 +117,7 @@ export function changeAsset(db: Database, id: string, given: AssetChange, by: st
 export function changeMany(db: Database, given: BulkChange, by: string, now: Date): Promise<Changed & { readonly changed: number }> {
   return db.transaction(async (tx) => {
     const ids = [...new Set(given.assets)].sort();
-    const held = await tx.select().from(asset).where(inArray(asset.id, ids)).orderBy(asset.id).for('update');
+    const held = await tx.select().from(asset).where(inArray(asset.id, ids)).orderBy(asset.id).for('no key update');
     if (held.length !== ids.length) throw new Coded('asset.unknown', 'One of these assets is not there.');
     const rows: ChangedRow[] = [];
     for (const before of held) {

@@ -36,7 +36,7 @@ function rowsOf(table: Keyed, { away = 'archivedAt', asset: of, also = {} }: Mor
   return {
     away,
     find: async (tx, id) => {
-      const [held] = await tx.select().from(table).where(eq(table.id, id)).for('update');
+      const [held] = await tx.select().from(table).where(eq(table.id, id)).for('no key update');
       return held ?? null;
     },
     write: async (tx, id, values) => {

@@ -4,6 +4,7 @@ import { desc, eq, isNull, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { account } from '../account/table';
 import type { Database, Queries, Transaction } from '../db/database';
+import { isTaken } from '../db/refusal';
 import { Coded } from '../errors';
 import { refreshStanding } from '../standing/store';
 import { restorable, type Values } from './restorable';
@@ -34,12 +35,6 @@ const asStored = (values: Values): Record<string, unknown> =>
 
 /** The database keeps no order of names within what it stores as JSON: it must not matter here. */
 const same = (a: Values, b: Values): boolean => Object.keys(b).every((name) => canonicalize(a[name] ?? null) === canonicalize(b[name] ?? null));
-
-/** A database's refusal of what another row has already. */
-function isTaken(e: unknown): boolean {
-  const { code, cause } = e as { readonly code?: unknown; readonly cause?: unknown };
-  return code === '23505' || (cause !== undefined && isTaken(cause));
-}
 
 async function restore(tx: Transaction, row: ChangedRow, now: Date): Promise<void> {
   const { find, write, away } = restorable[row.table];

@@ -1,5 +1,7 @@
+import { setTimeout as pause } from 'node:timers/promises';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import pg from 'pg';
+import { mayTryAgain } from './refusal';
 import * as schema from './schema';
 
 export type Database = NodePgDatabase<typeof schema>;
@@ -20,15 +22,38 @@ export interface Connection {
 
 /** What every connection of the application runs as: it may only add to events and records, whoever signed in to the database. */
 const APP_ROLE = '-c role=grellin_app';
+/** A request that finds no connection for so long is told so. */
+const CONNECT_MS = 10_000;
+const MOST_TRIES = 6;
+const FIRST_PAUSE_MS = 10;
 
 /** One client outside the pool, for locks and for listening. */
 export function lonelyClient(url: string): pg.Client {
-  return new pg.Client({ connectionString: url, options: APP_ROLE, keepAlive: true });
+  return new pg.Client({ connectionString: url, options: APP_ROLE, keepAlive: true, connectionTimeoutMillis: CONNECT_MS });
 }
 
+/** Does a transaction again that lost to another's, with a growing pause of which part is left to chance, so that two do not meet again. */
+async function untilDone<T>(work: () => Promise<T>): Promise<T> {
+  for (let tried = 1; ; tried++)
+    try {
+      return await work();
+    } catch (error) {
+      if (tried === MOST_TRIES || !mayTryAgain(error)) throw error;
+      await pause(FIRST_PAUSE_MS * 2 ** tried * (0.5 + Math.random()));
+    }
+}
+
+/**
+ * Connects to a database. Every transaction on it is done again when it was the victim of a deadlock or could not be put in order with another: the work
+ * given to `transaction` must have no effect outside of it.
+ */
 export function connect(url: string): Connection {
-  const pool = new pg.Pool({ connectionString: url, options: APP_ROLE, max: 10 });
-  // A connection that dies while idle must not take the server with it: the next query says so.
+  const pool = new pg.Pool({ connectionString: url, options: APP_ROLE, max: 10, connectionTimeoutMillis: CONNECT_MS });
+  // A connection that dies, idle or at work, must not take the server with it: the query that had it fails, and the next one says so.
   pool.on('error', () => undefined);
-  return { db: drizzle(pool, { schema }), pool, close: () => pool.end() };
+  pool.on('connect', (client) => client.on('error', () => undefined));
+  const db = drizzle(pool, { schema });
+  const once = db.transaction.bind(db);
+  db.transaction = (work, config) => untilDone(() => once(work, config));
+  return { db, pool, close: () => pool.end() };
 }

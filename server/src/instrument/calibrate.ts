@@ -125,8 +125,8 @@ export async function checkZero(db: Queries, id: string, shows: Quantity, note: 
 
 async function recalledOf(db: Queries, calibrations: readonly string[]): Promise<ReadonlyMap<string, readonly RecalledRow[]>> {
   if (calibrations.length === 0) return new Map();
-  const later = sql<boolean>`EXISTS (SELECT 1 FROM record l JOIN run_asset la ON la.run = l.run WHERE la.asset = ${recalled.asset}
-    AND l.procedure = ${recalled.procedure} AND l.counts AND l.verdict = 'pass' AND l.sealed_at > ${record.sealedAt}
+  const later = sql<boolean>`EXISTS (SELECT 1 FROM record l JOIN run lr ON lr.id = l.run JOIN run_asset la ON la.run = l.run WHERE la.asset = ${recalled.asset}
+    AND l.procedure = ${recalled.procedure} AND l.counts AND l.verdict = 'pass' AND lr.opened_order > ${record.sealedOrder}
     AND NOT EXISTS (SELECT 1 FROM recalled doubtful WHERE doubtful.run = l.run AND doubtful.changes))`;
   const found = await db
     .select({ row: recalled, record: record.number, on: record.sealedAt, tag: asset.tag, settled: later })

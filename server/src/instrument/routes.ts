@@ -16,8 +16,8 @@ import { object } from 'yup';
 import { signedIn, type Context } from '../context';
 import { Coded } from '../errors';
 import { calibrate, checkZero, instrumentView } from './calibrate';
-import { parseAddress, type InputAddress } from './devices';
-import { addInstrument, busyDevices, instrumentById, instrumentRow, listInstruments } from './store';
+import { deviceKey, parseAddress, type InputAddress } from './devices';
+import { addInstrument, busyDevices, instrumentById, instrumentRow, listInstruments, requireOwnRig } from './store';
 
 function commandLine(command: RigCommand): string {
   const words =
@@ -101,6 +101,7 @@ export function instrumentRoutes(app: FastifyInstance, context: Context): void {
     { config: { role: 'tester' }, schema: { summary: 'Work a simulated rig', params, body: rigCommandSchema } },
     async (request) => {
       const address = await simulated((request.params as { id: string }).id);
+      await requireOwnRig(db, deviceKey(address), signedIn(request).id);
       return { answer: await context.devices.command(address, commandLine(request.body)) };
     },
   );

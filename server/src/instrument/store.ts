@@ -1,13 +1,14 @@
 import type { InstrumentRow, NewInstrument } from '@grellin/contract';
 import { decimalIn, INSTRUMENT_CLASS, sameDimension, type InstrumentCopy } from '@grellin/core';
-import { and, asc, eq, getTableColumns, inArray, isNotNull, isNull, lte } from 'drizzle-orm';
+import { and, asc, eq, getTableColumns, inArray, isNull, lte } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { v7 } from 'uuid';
+import { account } from '../account/table';
 import { asset } from '../asset/table';
 import { noteChange, touched } from '../change/store';
 import type { Queries, Transactional } from '../db/database';
 import { Coded } from '../errors';
-import { run, runInstrument } from '../run/table';
+import { deviceHold, run } from '../run/table';
 import { refreshStanding } from '../standing/store';
 import { deviceKey, parseAddress } from './devices';
 import { instrument } from './table';
@@ -92,26 +93,45 @@ export async function instrumentById(db: Queries, id: string): Promise<Instrumen
   return found;
 }
 
-/** The open run that each device is bound to. A device has one clock and one rig: two open runs cannot share it. */
+/** The open run that each device belongs to. A device has one clock and one rig: two open runs cannot share it. */
 export async function busyDevices(db: Queries): Promise<ReadonlyMap<string, string>> {
-  const open = await db
-    .select({ address: instrument.address, run: run.id })
-    .from(runInstrument)
-    .innerJoin(run, eq(runInstrument.run, run.id))
-    .innerJoin(instrument, eq(runInstrument.instrument, instrument.id))
-    .where(and(eq(run.closed, false), isNotNull(instrument.address)));
-  // A rig that nothing is read from is worked by one run alone, too.
-  const rigs = await db
-    .select({ address: instrument.address, run: run.id })
-    .from(run)
-    .innerJoin(instrument, eq(run.rig, instrument.id))
-    .where(and(eq(run.closed, false), isNotNull(instrument.address)));
-  return new Map(
-    [...open, ...rigs].flatMap((o) => {
-      const address = parseAddress(o.address ?? '');
-      return address ? [[deviceKey(address), o.run] as const] : [];
-    }),
-  );
+  const held = await db.select().from(deviceHold);
+  return new Map(held.map((h) => [h.device, h.run]));
+}
+
+/** Who works on the run that has a device. */
+export async function holderOf(
+  db: Queries,
+  device: string,
+): Promise<{ readonly run: string; readonly account: string; readonly name: string; readonly tag: string } | null> {
+  const [found] = await db
+    .select({ run: run.id, account: run.leaseBy, name: account.fullName, tag: asset.tag })
+    .from(deviceHold)
+    .innerJoin(run, eq(deviceHold.run, run.id))
+    .innerJoin(account, eq(run.leaseBy, account.id))
+    .innerJoin(asset, eq(run.asset, asset.id))
+    .where(eq(deviceHold.device, device));
+  return found ?? null;
+}
+
+async function refuseBusy(db: Queries, device: string): Promise<never> {
+  const holder = await holderOf(db, device);
+  const whose = holder ? `${holder.name} has it, with ${holder.tag}` : 'another run has it';
+  throw new Coded('instrument.busy', `${device.split('/')[1] ?? device} is in use: ${whose}.`, { device, ...(holder ?? {}) });
+}
+
+/** Gives devices to a run until it closes. The database lets no second open run have one, whoever asks first. */
+export async function holdDevices(tx: Queries, runId: string, devices: ReadonlySet<string>): Promise<void> {
+  for (const device of [...devices].sort()) {
+    const [made] = await tx.insert(deviceHold).values({ device, run: runId }).onConflictDoNothing().returning();
+    if (!made) await refuseBusy(tx, device);
+  }
+}
+
+/** Refuses whoever would work the rig of a run that somebody else has. */
+export async function requireOwnRig(db: Queries, device: string, accountId: string): Promise<void> {
+  const holder = await holderOf(db, device);
+  if (holder && holder.account !== accountId) await refuseBusy(db, device);
 }
 
 /** The allow-list's name for the simulated instruments that the start command brings. */

@@ -6,11 +6,12 @@ import { account } from '../account/table';
 import type { Queries, Transaction, Transactional } from '../db/database';
 import { Coded } from '../errors';
 import { run } from '../run/table';
+import { lockAssets } from '../standing/lock';
 import { leak } from './table';
 
 /** The next number on the asset, whose row is held to the end of the transaction, so that no two leaks get the same. */
 async function nextNumber(tx: Transaction, assetId: string): Promise<number> {
-  await tx.execute(sql`SELECT id FROM asset WHERE id = ${assetId} FOR UPDATE`);
+  await lockAssets(tx, [assetId]);
   const [found] = await tx
     .select({ most: sql<number>`coalesce(max(${leak.number}), 0)::int` })
     .from(leak)
@@ -74,10 +75,17 @@ export async function markFound(
   }
 }
 
-/** A pass after the repair closes what was found by the same procedure, or marked after it had failed. */
-export async function closeLeaks(tx: Transaction, assetId: string, procedure: string, runId: string, now: Date): Promise<void> {
+/** A pass after the repair closes what was found by the same procedure, or marked after it had failed, before the run that passed was opened. */
+export async function closeLeaks(tx: Transaction, passed: typeof run.$inferSelect, now: Date): Promise<void> {
   await tx
     .update(leak)
-    .set({ closedBy: runId, closedAt: now })
-    .where(and(eq(leak.asset, assetId), isNull(leak.closedBy), sql`${leak.run} IN (SELECT id FROM run WHERE procedure = ${procedure})`));
+    .set({ closedBy: passed.id, closedAt: now })
+    .where(
+      and(
+        eq(leak.asset, passed.asset),
+        isNull(leak.closedBy),
+        sql`EXISTS (SELECT 1 FROM run failed JOIN record r ON r.run = failed.id
+          WHERE failed.id = ${leak.run} AND failed.procedure = ${passed.procedure} AND r.sealed_order < ${passed.openedOrder})`,
+      ),
+    );
 }

@@ -5,7 +5,8 @@ import type { Transaction } from '../db/database';
 import { closeLeaks, markFound } from '../leak/store';
 import { settle } from '../schedule/settle';
 import type { RunEntity } from '../run/history';
-import { runAsset } from '../run/table';
+import { deviceHold, runAsset } from '../run/table';
+import { lockAssets } from '../standing/lock';
 import { refreshStanding } from '../standing/store';
 import { stripOf } from './strip';
 import { record } from './table';
@@ -22,12 +23,15 @@ export interface Closing {
 
 /** Writes the record of a run that has come to its end, and the next due date when it passed. */
 export async function closeRun(tx: Transaction, c: Closing): Promise<void> {
+  const took = (await tx.select({ asset: runAsset.asset }).from(runAsset).where(eq(runAsset.run, c.entity.id))).map((t) => t.asset);
+  // From here to the end of the transaction nobody else opens or seals a run of these: their order is the order of the sequence.
+  await lockAssets(tx, took);
   const [tested] = await tx.select().from(asset).where(eq(asset.id, c.entity.asset));
   const counts = !c.result.simulated || tested?.practice === true;
   const doneOn = c.now.toISOString().slice(0, 10);
-  const due = c.result.verdict === 'pass' && counts ? await settle(tx, c.entity.asset, c.entity.procedure, doneOn, c.now) : null;
+  const due = c.result.verdict === 'pass' && counts ? await settle(tx, c.entity.asset, c.entity.procedure, doneOn, c.entity.startedAt) : null;
   if (counts) await markFound(tx, c.entity.asset, c.entity.id, c.plan, c.state, c.result, c.by, c.now);
-  if (c.result.verdict === 'pass' && counts) await closeLeaks(tx, c.entity.asset, c.entity.procedure, c.entity.id, c.now);
+  if (c.result.verdict === 'pass' && counts) await closeLeaks(tx, c.entity, c.now);
   const first = headline(c.plan, c.result.findings);
   const numbered = await tx.execute<{ n: string }>(sql`SELECT nextval('record_number')::text AS n`);
   await tx.insert(record).values({
@@ -52,11 +56,8 @@ export async function closeRun(tx: Transaction, c: Closing): Promise<void> {
     nextDue: due,
     strip: stripOf(c.plan, c.state, c.result.findings),
   });
-  const took = await tx.select({ asset: runAsset.asset }).from(runAsset).where(eq(runAsset.run, c.entity.id));
-  await refreshStanding(
-    tx,
-    took.map((t) => t.asset),
-  );
+  await tx.delete(deviceHold).where(eq(deviceHold.run, c.entity.id));
+  await refreshStanding(tx, took);
 }
 
 function testPhase(plan: Plan, stage: string): boolean {

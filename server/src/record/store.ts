@@ -106,7 +106,7 @@ export async function recordView(db: Queries, histories: Histories, number: stri
     .innerJoin(...withItem)
     .where(eq(runInstrument.run, row.run))
     .orderBy(asc(runInstrument.channel));
-  const noted = (await eventsAfter(db, row.run, 0)).filter((e) => e.event.kind === 'amended');
+  const noted = (await eventsAfter(db, row.run, 0)).filter((e) => e.event.kind === 'amended' && !e.late);
   const people =
     noted.length === 0
       ? []

@@ -1,5 +1,6 @@
 import type { Finding } from '@grellin/core';
-import { boolean, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { sql } from 'drizzle-orm';
+import { bigint, boolean, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
 import { account } from '../account/table';
 import { asset } from '../asset/table';
 import { instant, isoDate } from '../db/columns';
@@ -32,6 +33,10 @@ export const record = pgTable('record', {
   result: jsonb('result').$type<SealedResult>().notNull(),
   head: text('head').notNull(),
   sealedAt: instant('sealed_at').notNull(),
+  /** Its place in the station's one order of openings and sealings. */
+  sealedOrder: bigint('sealed_order', { mode: 'number' })
+    .notNull()
+    .default(sql`nextval('station_order')`),
   by: uuid('by')
     .notNull()
     .references(() => account.id),

@@ -1,11 +1,14 @@
+import type { AccountRole } from '@grellin/contract';
 import { fold, judge, may, refusalInWords, type RunEvent, type RunState } from '@grellin/core';
 import canonicalize from 'canonicalize';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { Database, Transaction } from '../db/database';
 import { Coded } from '../errors';
+import { requireAuthorised } from '../person/store';
 import { closeRun } from '../record/close';
 import { refreshStanding } from '../standing/store';
 import type { Histories, RunEntity, RunHistory } from './history';
+import { requireLease, type Holder } from './lease';
 import { NOTIFY_CHANNEL } from './live';
 import { sealOf } from './seal';
 import { run, runAsset, runEvent } from './table';
@@ -21,10 +24,18 @@ export interface Appended {
 export interface AppendRequest {
   readonly run: string;
   readonly events: readonly RunEvent[];
-  /** The lease the sender holds; null for an instrument, which needs none. */
-  readonly lease: number | null;
+  /** The person who sends, with the lease that is held; null for an instrument, which needs none. */
+  readonly person: Sender | null;
   readonly by: string;
   readonly now: Date;
+}
+
+/** A person who sends events under a lease. */
+export interface Sender extends Holder {
+  readonly role: AccountRole;
+  readonly lease: number;
+  /** What the lease was given out with. */
+  readonly secret: string | undefined;
 }
 
 /** Locks a run's row: whoever holds it decides the order of the events. */
@@ -76,27 +87,50 @@ function refuseAhead(entity: RunEntity, state: RunState, event: RunEvent, now: D
   if (last > limit) throw new Coded('event.ahead', 'This event is ahead of the run’s clock.', { at: String(last), clock: String(limit) });
 }
 
+/**
+ * Whether what a person sends may count, asked under the run's row lock of the lease that is held now and of what the officer grants now.
+ * @returns the lease that the events come under, and whether they are late
+ */
+async function requireSender(tx: Transaction, entity: RunEntity, person: Sender, events: readonly RunEvent[], today: string): Promise<Standing> {
+  // A closed run is nobody's to hold: an officer's amendment needs no lease, and another's is refused.
+  if (entity.closed && events.every((e) => e.kind === 'amended')) {
+    if (person.role !== 'officer') throw new Coded('role.tooLow', 'Only an officer may amend a closed run.');
+    return { lease: entity.lease, late: false };
+  }
+  const proved = await requireLease(tx, entity.id, person.lease, person, person.secret);
+  const late = !proved || person.lease < entity.lease;
+  // What comes late is kept and counts for nothing; what counts needs whoever may test on this very day.
+  if (!late) await requireAuthorised(tx, person.account, entity.procedure, today);
+  return { lease: person.lease, late };
+}
+
+interface Standing {
+  readonly lease: number;
+  readonly late: boolean;
+}
+
 async function appendIn(tx: Transaction, histories: Histories, request: AppendRequest): Promise<readonly Appended[]> {
   const entity = await lockRun(tx, request.run);
   const stored = await alreadyStored(tx, request.run, request.events);
   const fresh = request.events.filter((e) => !stored.has(e.id));
+  const twice = fresh.find((e, i) => fresh.findIndex((other) => other.id === e.id) !== i);
+  if (twice) throw new Coded('event.twice', `Event ${twice.id} stands twice in what was sent.`, { event: twice.id });
   const result: Appended[] = request.events.filter((e) => stored.has(e.id)).map((e) => ({ id: e.id, seq: stored.get(e.id) ?? 0 }));
   if (fresh.length === 0) return result;
-  const lease = request.lease ?? entity.lease;
-  if (lease > entity.lease) throw new Coded('lease.newer', 'This lease has not been given out.');
-  const late = lease < entity.lease;
+  const { person, now } = request;
+  const { lease, late } = person ? await requireSender(tx, entity, person, fresh, now.toISOString().slice(0, 10)) : { lease: entity.lease, late: false };
 
   const history: RunHistory = await histories.upToDate(tx, request.run);
   let state = history.state;
   let head = { run: entity.id, seq: entity.seq, hash: entity.head };
   for (const event of fresh) {
     if (!late) {
-      refuseAhead(entity, state, event, request.now, request.lease === null);
+      refuseAhead(entity, state, event, now, person === null);
       const refusal = may(history.plan, state, event);
       if (refusal) throw new Coded('run.refused', refusalInWords(refusal), { ...refusal.values, refusal: refusal.code, event: event.id });
       state = fold(state, event);
     }
-    head = await chain(tx, head, event, request.by, lease, late, request.now);
+    head = await chain(tx, head, event, request.by, lease, late, now);
     result.push({ id: event.id, seq: head.seq });
   }
   const ends = !late && fresh.some((e) => e.kind === 'ended' || e.kind === 'sealed' || e.kind === 'abandoned');
@@ -113,16 +147,15 @@ async function appendIn(tx: Transaction, histories: Histories, request: AppendRe
       took.map((t) => t.asset),
     );
   }
-  if (judged && closes && !entity.closed)
-    await closeRun(tx, { entity, plan: history.plan, state, result: judged, head: head.hash, by: request.by, now: request.now });
+  if (judged && closes && !entity.closed) await closeRun(tx, { entity, plan: history.plan, state, result: judged, head: head.hash, by: request.by, now });
   await tx.execute(sql`SELECT pg_notify(${NOTIFY_CHANNEL}, ${`${entity.id}:${head.seq}`})`);
   return result;
 }
 
 /**
  * Appends events to a run, all or none. Under the run's row lock the server asks `may`, assigns order, account, storage time and hash, and
- * judges when a stage or the run ends. Events of an old lease are kept and marked late. An event that is stored already is left as it is.
- * @throws Coded `run.refused` with the refusal's code, `event.ahead`, `lease.newer`, `event.otherContent`
+ * judges when a stage or the run ends. A person must hold a lease and be authorised for the procedure now; events of an old lease are kept and marked late. An event that is stored already is left as it is.
+ * @throws Coded `run.refused` with the refusal's code, `event.ahead`, `event.twice`, `event.otherContent`, `lease.newer`, `lease.notYours`, `authorisation.none`
  */
 export function appendEvents(db: Database, histories: Histories, request: AppendRequest): Promise<readonly Appended[]> {
   return db.transaction((tx) => appendIn(tx, histories, request));

@@ -21,10 +21,12 @@ import type { Context } from '../context';
 import type { Queries } from '../db/database';
 import { Coded } from '../errors';
 import { deviceKey, parseAddress } from '../instrument/devices';
-import { busyDevices, instrumentById, instrumentCopy, instrumentsById, type InstrumentEntity } from '../instrument/store';
+import { holdDevices, instrumentById, instrumentCopy, instrumentsById, type InstrumentEntity } from '../instrument/store';
 import { requireAuthorised } from '../person/store';
 import { publishedById } from '../procedure/store';
+import { lockAssets } from '../standing/lock';
 import { chain } from './append';
+import { giveLease, type Holder } from './lease';
 import { GENESIS } from './seal';
 import { run, runAsset, runInstrument } from './table';
 
@@ -84,14 +86,6 @@ function instrumentFor(
   return found;
 }
 
-async function refuseBusy(db: Queries, devices: ReadonlySet<string>): Promise<void> {
-  const busy = await busyDevices(db);
-  for (const device of devices) {
-    const by = busy.get(device);
-    if (by !== undefined) throw new Coded('instrument.busy', `${device.split('/')[1] ?? device} is in use by a run that is still open.`, { run: by });
-  }
-}
-
 /** What every streaming device's clock shows now: the run's zero. */
 async function zeros(context: Context, instruments: Readonly<Record<string, InstrumentEntity>>): Promise<ReadonlyMap<string, number>> {
   const found = new Map<string, number>();
@@ -107,11 +101,12 @@ async function zeros(context: Context, instruments: Readonly<Record<string, Inst
 
 /**
  * Opens a run: copies what is known of its assets and instruments into its first event, so that it can be judged again for ever.
- * @returns the run's id
+ * @returns the run's id, and the secret of its first lease
  * @throws Coded when a class, figure or instrument does not fit, is missing or is in use
  */
-export async function openRun(context: Context, given: NewRun, by: string): Promise<string> {
+export async function openRun(context: Context, given: NewRun, holder: Holder): Promise<{ readonly id: string; readonly secret: string }> {
   const { db } = context.connection;
+  const by = holder.account;
   const { digest, document } = publishedById(given.procedure);
   await requireAuthorised(db, by, document.id, context.now().toISOString().slice(0, 10));
   const assets = await assetsFor(db, document, given.assets, given.figures ?? {});
@@ -151,9 +146,10 @@ export async function openRun(context: Context, given: NewRun, by: string): Prom
   if (!main) throw new Coded('asset.unknown', 'The run has no asset.', { role: firstRole });
 
   return db.transaction(async (tx) => {
-    await tx.select({ id: asset.id }).from(asset).where(eq(asset.id, main.id)).for('update'); // two openings of one asset, one after the other
+    // Openings and sealings of an asset come one after the other: their order is the order of the sequence.
+    const took = Object.values(assets).map((a) => a.id);
+    await lockAssets(tx, took);
     const rigAt = parseAddress(rig?.address ?? '');
-    await refuseBusy(tx, new Set([...zero.keys(), ...(rigAt ? [deviceKey(rigAt)] : [])]));
     const id = v7();
     await tx.insert(run).values({
       id,
@@ -181,8 +177,10 @@ export async function openRun(context: Context, given: NewRun, by: string): Prom
       return { run: id, channel, instrument: i.id, zeroMs: address ? (zero.get(deviceKey(address)) ?? null) : null };
     });
     if (bound.length > 0) await tx.insert(runInstrument).values(bound);
+    await holdDevices(tx, id, new Set([...zero.keys(), ...(rigAt ? [deviceKey(rigAt)] : [])]));
+    const secret = await giveLease(tx, id, 1, holder, now);
     const head = await chain(tx, { run: id, seq: 0, hash: GENESIS }, opened, by, 1, false, now);
     await tx.update(run).set({ seq: head.seq, head: head.hash }).where(eq(run.id, id));
-    return id;
+    return { id, secret };
   });
 }

@@ -161,7 +161,7 @@ class DeviceReading {
         i = j;
       }
       if (events.length > 0)
-        await appendEvents(this.context.connection.db, this.histories, { run: b.run, events, lease: null, by: b.by, now: this.context.now() });
+        await appendEvents(this.context.connection.db, this.histories, { run: b.run, events, person: null, by: b.by, now: this.context.now() });
       this.counts.set(b.channel, count);
     }
   }

@@ -1,7 +1,8 @@
-import { appendSchema, newRunSchema, uuid, type NewRun } from '@grellin/contract';
+import { appendSchema, newRunSchema, uuid, type NewRun, type OpenedRun } from '@grellin/contract';
 import type { RunEvent } from '@grellin/core';
 import type { FastifyInstance } from 'fastify';
 import { object, string } from 'yup';
+import { deviceOf } from '../account/device';
 import { signedIn, type Context } from '../context';
 import { Coded } from '../errors';
 import { appendEvents } from './append';
@@ -36,8 +37,8 @@ export function runRoutes(app: FastifyInstance, context: Context, histories: His
   app.get('/api/runs', { config: { role: 'reader' }, schema: { summary: 'Runs that are still open' } }, () => openRuns(db));
 
   app.post<{ Body: NewRun }>('/api/runs', { config: { role: 'tester' }, schema: { summary: 'Open a run', body: newRunSchema } }, async (request, reply) => {
-    const id = await openRun(context, request.body, signedIn(request).id);
-    return reply.code(201).send(await runView(db, id));
+    const { id, secret } = await openRun(context, request.body, { account: signedIn(request).id, device: deviceOf(request) });
+    return reply.code(201).send({ ...(await runView(db, id)), secret } satisfies OpenedRun);
   });
 
   app.get('/api/runs/:id', { config: { role: 'reader' }, schema: { summary: 'A run', params } }, (request) => runView(db, idOf(request)));
@@ -71,23 +72,21 @@ export function runRoutes(app: FastifyInstance, context: Context, histories: His
     const me = signedIn(request);
     const { procedure } = await runView(db, idOf(request));
     await requireAuthorised(db, me.id, procedure, context.now().toISOString().slice(0, 10));
-    return { lease: await takeOver(db, idOf(request), me.id) };
+    return takeOver(db, idOf(request), { account: me.id, device: deviceOf(request) }, context.now());
   });
 
-  app.post<{ Body: { lease: number; events: RunEvent[] } }>(
+  app.post<{ Body: { lease: number; secret?: string; events: RunEvent[] } }>(
     '/api/runs/:id/events',
     { config: { role: 'tester' }, schema: { summary: 'Append events, all or none', params, body: appendSchema } },
     async (request, reply) => {
       const me = signedIn(request);
-      const { lease, events } = request.body;
+      const { lease, secret, events } = request.body;
       if (events.some((e) => e.source === 'server' || e.source.startsWith('instrument:')))
         throw new Coded('source.reserved', 'This source is not a browser’s.');
       if (events.some((e) => e.kind === 'samples' && !e.source.startsWith('csv:')))
         throw new Coded('source.reserved', 'Samples come from an instrument, or from a logger’s file whose source says so.');
-      // While a run is open its tester may put notes into it; once it is closed only an officer may amend.
-      if (me.role !== 'officer' && events.some((e) => e.kind === 'amended') && (await runView(db, idOf(request))).closed)
-        throw new Coded('role.tooLow', 'Only an officer may amend a closed run.');
-      const appended = await appendEvents(db, histories, { run: idOf(request), events, lease, by: me.id, now: context.now() });
+      const person = { account: me.id, role: me.role, device: deviceOf(request), lease, secret };
+      const appended = await appendEvents(db, histories, { run: idOf(request), events, person, by: me.id, now: context.now() });
       return reply.code(201).send(appended);
     },
   );

@@ -10,6 +10,7 @@ import { publishedByDigest } from '../procedure/store';
 import { record } from '../record/table';
 import { lockRun } from './append';
 import { eventsAfter } from './history';
+import { giveLease, type Holder } from './lease';
 import { NOTIFY_CHANNEL } from './live';
 import { run, runAsset, runInstrument } from './table';
 
@@ -89,16 +90,17 @@ export async function batchAfter(db: Queries, id: string, seq: number): Promise<
 }
 
 /** Takes a run over: the lease is raised, and what the earlier holder still sends is kept but never folded in. */
-export function takeOver(db: Database, id: string, by: string): Promise<number> {
+export function takeOver(db: Database, id: string, holder: Holder, now: Date): Promise<{ readonly lease: number; readonly secret: string }> {
   return db.transaction(async (tx) => {
     const entity = await lockRun(tx, id);
     if (entity.closed) throw new Coded('run.closed', 'The run is closed.');
     const lease = entity.lease + 1;
     await tx
       .update(run)
-      .set({ lease, leaseBy: by })
+      .set({ lease, leaseBy: holder.account })
       .where(and(eq(run.id, id)));
+    const secret = await giveLease(tx, id, lease, holder, now);
     await tx.execute(sql`SELECT pg_notify(${NOTIFY_CHANNEL}, ${`${id}:${entity.seq}`})`);
-    return lease;
+    return { lease, secret };
   });
 }

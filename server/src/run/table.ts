@@ -1,4 +1,5 @@
 import type { RunEvent } from '@grellin/core';
+import { sql } from 'drizzle-orm';
 import { bigint, boolean, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import { account } from '../account/table';
 import { asset } from '../asset/table';
@@ -25,6 +26,10 @@ export const run = pgTable('run', {
     .notNull()
     .references(() => account.id),
   startedAt: instant('started_at').notNull(),
+  /** Its place in the station's one order of openings and sealings, which no clock decides: a pass releases what was sealed before it was opened. */
+  openedOrder: bigint('opened_order', { mode: 'number' })
+    .notNull()
+    .default(sql`nextval('station_order')`),
   clock: text('clock', { enum: ['live', 'simulated'] }).notNull(),
   /** An instrument's clock counts the run's time; otherwise the server's does. */
   paced: boolean('paced').notNull().default(false),
@@ -40,6 +45,33 @@ export const run = pgTable('run', {
   head: text('head').notNull(),
   closed: boolean('closed').notNull(),
   blocks: boolean('blocks').notNull(),
+});
+
+/** Every lease that was given out, to whom and where. The application may only insert and select here. */
+export const runLease = pgTable(
+  'run_lease',
+  {
+    run: uuid('run')
+      .notNull()
+      .references(() => run.id),
+    lease: integer('lease').notNull(),
+    account: uuid('account')
+      .notNull()
+      .references(() => account.id),
+    device: text('device').notNull(),
+    /** SHA-256 of the secret; null for a lease from before leases had one. */
+    secretHash: text('secret_hash'),
+    givenAt: instant('given_at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.run, t.lease] })],
+);
+
+/** The open run that a device belongs to: the key sees to it that there is one at most. */
+export const deviceHold = pgTable('device_hold', {
+  device: text('device').primaryKey(),
+  run: uuid('run')
+    .notNull()
+    .references(() => run.id),
 });
 
 export const runAsset = pgTable(

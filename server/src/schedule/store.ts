@@ -98,7 +98,7 @@ async function owe(tx: Transaction, given: NewObligation): Promise<ObligationEnt
 }
 
 async function assetFor(tx: Queries, id: string) {
-  const [found] = await tx.select().from(asset).where(eq(asset.id, id)).for('update');
+  const [found] = await tx.select().from(asset).where(eq(asset.id, id)).for('no key update');
   if (!found) throw new Coded('asset.unknown', 'There is no such asset.');
   return found;
 }

@@ -1,8 +1,11 @@
+import { isDeepStrictEqual } from 'node:util';
 import type { Readiness } from '@grellin/contract';
 import { addDays, DUE_SOON_DAYS, FILLED_MONTHS, readiness, UNTIL_EMPTIED, type Ready } from '@grellin/core';
-import { sql, type SQL } from 'drizzle-orm';
-import type { Queries } from '../db/database';
+import { asc, gt, sql, type SQL } from 'drizzle-orm';
+import { asset } from '../asset/table';
+import type { Database, Queries, Transaction } from '../db/database';
 import { publishedById } from '../procedure/store';
+import { lockAssets } from './lock';
 import { NEVER, NOT_MEASURED, standing } from './table';
 
 export type StandingEntity = typeof standing.$inferSelect;
@@ -11,17 +14,57 @@ export type StandingEntity = typeof standing.$inferSelect;
 const AT_ONCE = 2000;
 
 /**
- * Works out anew how some assets stand. It runs in the transaction of what changed them, so that no reader sees one without the other. A run blocks every
- * asset that took part in it; a pass of the same procedure that came later lifts it. What is owed by use is `owedByUse` of the core, in SQL: a test holds
- * the two against each other.
+ * Works out anew how some assets stand. It runs in the transaction of what changed them, so that no reader sees one without the other, and it holds their
+ * rows, so that two writers work one after the other and the second sees what the first has written. A run blocks every asset that took part in it; a pass
+ * of the same procedure lifts it whose run was opened when the failure was sealed already. What is owed by use is `owedByUse` of the core, in SQL: a test
+ * holds the two against each other.
  */
-export async function refreshStanding(db: Queries, assets: readonly string[]): Promise<void> {
-  for (let from = 0; from < assets.length; from += AT_ONCE) await refresh(db, sql`a.id = ANY(${sql.param(assets.slice(from, from + AT_ONCE))}::uuid[])`);
+export async function refreshStanding(tx: Transaction, assets: readonly string[]): Promise<void> {
+  await lockAssets(tx, assets);
+  for (let from = 0; from < assets.length; from += AT_ONCE) await refresh(tx, sql`a.id = ANY(${sql.param(assets.slice(from, from + AT_ONCE))}::uuid[])`);
 }
 
 /** Works out how every asset stands that has never been worked out: after a migration, and after a load by COPY. */
 export async function refreshMissing(db: Queries): Promise<void> {
   await refresh(db, sql`NOT EXISTS (SELECT 1 FROM standing s WHERE s.asset = a.id)`);
+}
+
+/** How one asset stood otherwise than it should have. */
+export interface Stale {
+  readonly asset: string;
+  readonly tag: string;
+  readonly before: StandingEntity;
+  readonly after: StandingEntity;
+}
+
+/**
+ * Works out anew how every asset stands, some at a time: a start does so, because a crash, a restored copy or an older program may have left what is no
+ * longer true.
+ * @param stop asked between two lots whether to leave off
+ * @returns the assets whose standing was not what it should have been
+ */
+export async function recomputeStanding(db: Database, stop: () => boolean = () => false): Promise<readonly Stale[]> {
+  const stale: Stale[] = [];
+  for (let last = ''; !stop();) {
+    const lot = await db.transaction(async (tx) => {
+      const found = await tx.select({ id: asset.id, tag: asset.tag }).from(asset).where(last === '' ? undefined : gt(asset.id, last)).orderBy(asc(asset.id)).limit(AT_ONCE); // prettier-ignore
+      const ids = found.map((f) => f.id);
+      await lockAssets(tx, ids);
+      const held = () => tx.select().from(standing).where(sql`${standing.asset} = ANY(${sql.param(ids)}::uuid[])`); // prettier-ignore
+      const before = new Map((await held()).map((s) => [s.asset, s]));
+      await refreshStanding(tx, ids);
+      const after = new Map((await held()).map((s) => [s.asset, s]));
+      const moved = found.flatMap(({ id, tag }): Stale[] => {
+        const [was, is] = [before.get(id), after.get(id)];
+        return was && is && !isDeepStrictEqual(was, is) ? [{ asset: id, tag, before: was, after: is }] : [];
+      });
+      return { last: ids.at(-1), moved };
+    });
+    if (lot.last === undefined) break;
+    last = lot.last;
+    stale.push(...lot.moved);
+  }
+  return stale;
 }
 
 async function refresh(db: Queries, where: SQL): Promise<void> {
@@ -33,14 +76,14 @@ async function refresh(db: Queries, where: SQL): Promise<void> {
     LEFT JOIN LATERAL (
       SELECT r.summary FROM record r JOIN run_asset ra ON ra.run = r.run
       WHERE ra.asset = a.id AND r.blocks AND r.counts AND NOT EXISTS (
-        SELECT 1 FROM record later JOIN run_asset la ON la.run = later.run
-        WHERE la.asset = a.id AND later.procedure = r.procedure AND later.counts AND later.verdict = 'pass' AND later.sealed_at > r.sealed_at)
-      ORDER BY r.sealed_at DESC LIMIT 1) b ON true
+        SELECT 1 FROM record later JOIN run later_run ON later_run.id = later.run JOIN run_asset la ON la.run = later.run
+        WHERE la.asset = a.id AND later.procedure = r.procedure AND later.counts AND later.verdict = 'pass' AND later_run.opened_order > r.sealed_order)
+      ORDER BY r.sealed_order DESC LIMIT 1) b ON true
     LEFT JOIN LATERAL (
       SELECT 'its last test was read with an instrument found out of tolerance: ' || q.words AS words FROM recalled q JOIN record first ON first.run = q.run
       WHERE q.asset = a.id AND q.changes AND NOT EXISTS (
-        SELECT 1 FROM record later JOIN run_asset la ON la.run = later.run
-        WHERE la.asset = a.id AND later.procedure = q.procedure AND later.counts AND later.verdict = 'pass' AND later.sealed_at > first.sealed_at
+        SELECT 1 FROM record later JOIN run later_run ON later_run.id = later.run JOIN run_asset la ON la.run = later.run
+        WHERE la.asset = a.id AND later.procedure = q.procedure AND later.counts AND later.verdict = 'pass' AND later_run.opened_order > first.sealed_order
           AND NOT EXISTS (SELECT 1 FROM recalled doubtful WHERE doubtful.run = later.run AND doubtful.changes))
       ORDER BY q.at DESC LIMIT 1) q ON true
     LEFT JOIN LATERAL (
@@ -73,7 +116,7 @@ async function refresh(db: Queries, where: SQL): Promise<void> {
       SELECT EXISTS (SELECT 1 FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL)
         OR EXISTS (SELECT 1 FROM instrument i WHERE i.id = a.id) AS any_owed) o ON true
     LEFT JOIN LATERAL (
-      SELECT r.* FROM record r JOIN run_asset ra ON ra.run = r.run WHERE ra.asset = a.id ORDER BY r.sealed_at DESC LIMIT 1) l ON true
+      SELECT r.* FROM record r JOIN run_asset ra ON ra.run = r.run WHERE ra.asset = a.id ORDER BY r.sealed_order DESC LIMIT 1) l ON true
     WHERE ${where}
     ON CONFLICT (asset) DO UPDATE SET blocked_by = excluded.blocked_by, life_ends = excluded.life_ends, due = excluded.due,
       due_procedure = excluded.due_procedure, usable_until = excluded.usable_until, usable_procedure = excluded.usable_procedure, owed_now = excluded.owed_now, owes = excluded.owes, last_record = excluded.last_record,

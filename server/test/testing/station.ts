@@ -15,6 +15,7 @@ import {
   createAccount,
   insertInstruments,
   obligation,
+  refreshStanding,
   type Config,
   type Connection,
   type InstrumentFacts,
@@ -115,10 +116,7 @@ export async function station(options: { readonly demo?: boolean; readonly now?:
     connection,
     ids: { suit: suit.id, suit2: suit2.id, truck: truck.id, manual: manual.id, expired: expired.id, logger: logger.id, dash: dash.id, dash2: dash2.id },
     serve: async (more = {}, clock = () => new Date()) => {
-      const app = await build(
-        { databaseUrl: url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, proxies: null, log: false, ...more },
-        clock,
-      );
+      const app = await build({ databaseUrl: url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, proxies: null, log: false, ...more }, clock);
       await app.ready();
       servers.push(app);
       return app;
@@ -133,12 +131,21 @@ export async function station(options: { readonly demo?: boolean; readonly now?:
 /** A person at a server. */
 export class Person {
   private cookie = '';
+  /** Of leases, by run and number. */
+  readonly secrets = new Map<string, string>();
   constructor(private readonly app: FastifyInstance) {}
+
+  /** The same person at the same browser, at another server of the database. */
+  at(app: FastifyInstance): Person {
+    const there = new Person(app);
+    there.cookie = this.cookie;
+    for (const [lease, secret] of this.secrets) there.secrets.set(lease, secret);
+    return there;
+  }
 
   async signIn(role: keyof typeof passwords): Promise<this> {
     const reply = await this.app.inject({ method: 'POST', url: '/api/session', payload: { name: role, password: passwords[role] } });
-    const set = reply.cookies[0];
-    this.cookie = set ? `${set.name}=${set.value}` : '';
+    this.cookie = reply.cookies.map((c) => `${c.name}=${c.value}`).join('; ');
     return this;
   }
 
@@ -150,9 +157,18 @@ export class Person {
     payload?: unknown,
     headers: Record<string, string> = {},
   ): Promise<{ readonly status: number; readonly body: T; readonly raw: Buffer }> {
+    const [, of] = /^\/api\/runs\/([0-9a-f-]+)\/events$/.exec(url) ?? [];
+    const lease = (payload as { lease?: number } | undefined)?.lease;
+    const secret = of === undefined || lease === undefined ? undefined : this.secrets.get(`${of}:${String(lease)}`);
+    if (secret !== undefined) payload = { secret, ...(payload as object) };
     const options: InjectOptions = { method, url, headers: { ...(this.cookie === '' ? {} : { cookie: this.cookie }), ...headers } };
     const reply = await this.app.inject(payload === undefined ? options : { ...options, payload: payload as object });
     const json = String(reply.headers['content-type']).includes('json');
+    // Whoever opens a run or takes it over remembers what the lease was given out with, as a browser does.
+    if (method === 'POST' && reply.statusCode < 300 && /^\/api\/runs(\/[0-9a-f-]+\/lease)?$/.test(url)) {
+      const { id = url.split('/')[3] ?? '', lease: given, secret: told } = JSON.parse(reply.payload) as { id?: string; lease: number; secret: string };
+      this.secrets.set(`${id}:${String(given)}`, told);
+    }
     return { status: reply.statusCode, body: (json && reply.payload !== '' ? JSON.parse(reply.payload) : reply.payload) as T, raw: reply.rawPayload };
   }
 
@@ -197,3 +213,6 @@ export async function loggers(): Promise<{ readonly entry: Config['instruments']
     },
   };
 }
+
+/** Works out how some assets stand after a test has written to their tables by itself. */
+export const refreshed = (db: Connection['db'], assets: readonly string[]): Promise<void> => db.transaction((tx) => refreshStanding(tx, assets));

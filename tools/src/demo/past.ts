@@ -93,7 +93,7 @@ export async function pastRun({ tx, by, now, gauges }: PastContext, story: PastS
   const sealedAt = new Date(startedAt.getTime() + lastAt);
   const paced = Object.keys(bench.setup.inputs).length > 0;
   const stands = gauges.find((g) => g.address === `sim/${bench.setup.device}-01/none`);
-  const entity: typeof run.$inferSelect = {
+  const values: typeof run.$inferInsert = {
     id,
     procedure: document.id,
     digest,
@@ -113,7 +113,8 @@ export async function pastRun({ tx, by, now, gauges }: PastContext, story: PastS
     closed: true,
     blocks: false,
   };
-  await tx.insert(run).values(entity);
+  const [entity] = await tx.insert(run).values(values).returning();
+  if (!entity) throw new Error(`the run of ${tested.tag} was not written`);
   await tx.insert(runAsset).values({ run: id, role, asset: tested.id });
   if (stream.length > 0) await tx.insert(runInstrument).values(stream.map(([channel, i]) => ({ run: id, channel, instrument: i.id, zeroMs: null })));
   let head = { run: id, seq: 0, hash: GENESIS };

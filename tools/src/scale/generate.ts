@@ -83,9 +83,12 @@ export async function generate(client: pg.Client, n: number, account: string, no
       });
     }
   const head = '0'.repeat(64);
-  await copy(client, 'run', 'id, procedure, digest, rule_set, asset, opened_by, started_at, clock, paced, lease, lease_by, seq, head, closed, blocks', map(runs, (r) => {
+  // Each was sealed before the next was opened.
+  runs.sort((a, b) => (a.at < b.at ? -1 : 1));
+  const order = new Map(runs.map((r, i) => [r.id, 2 * i + 1]));
+  await copy(client, 'run', 'id, procedure, digest, rule_set, asset, opened_by, started_at, clock, paced, lease, lease_by, seq, head, closed, blocks, opened_order', map(runs, (r) => {
     const p = procedures[r.procedure];
-    return line([r.id, p?.id ?? '', p?.digest ?? '', p?.ruleSet ?? '', r.asset, account, r.at, 'live', false, 1, account, 0, head, true, r.fail]);
+    return line([r.id, p?.id ?? '', p?.digest ?? '', p?.ruleSet ?? '', r.asset, account, r.at, 'live', false, 1, account, 0, head, true, r.fail, order.get(r.id) ?? 0]);
   })); // prettier-ignore
   await copy(
     client,
@@ -93,8 +96,9 @@ export async function generate(client: pg.Client, n: number, account: string, no
     'run, role, asset',
     map(runs, (r) => line([r.id, 'item', r.asset])),
   );
-  await copy(client, 'record', 'number, run, procedure, asset, verdict, word, blocks, counts, simulated, allowance_percent, summary, result, head, sealed_at, by', map(runs, (r) =>
-    line([`GR-${String(r.n).padStart(8, '0')}`, r.id, procedures[r.procedure]?.id ?? '', r.asset, r.fail ? 'fail' : 'pass', r.fail ? 'leaks' : 'tight', r.fail, true, false, r.fail ? 140 : 20 + (r.n % 60), r.fail ? 'it lost too much' : 'it held', '{"findings":[],"earlier":[]}', head, r.at, account]))); // prettier-ignore
+  await copy(client, 'record', 'number, run, procedure, asset, verdict, word, blocks, counts, simulated, allowance_percent, summary, result, head, sealed_at, by, sealed_order', map(runs, (r) =>
+    line([`GR-${String(r.n).padStart(8, '0')}`, r.id, procedures[r.procedure]?.id ?? '', r.asset, r.fail ? 'fail' : 'pass', r.fail ? 'leaks' : 'tight', r.fail, true, false, r.fail ? 140 : 20 + (r.n % 60), r.fail ? 'it lost too much' : 'it held', '{"findings":[],"earlier":[]}', head, r.at, account, (order.get(r.id) ?? 0) + 1]))); // prettier-ignore
+  await client.query("SELECT setval('station_order', $1)", [2 * runs.length + 2]);
   await client.query("SET session_replication_role = 'origin'");
   await client.query('ANALYZE');
   return { assets: assets.map((a) => a.id) };

@@ -23,6 +23,7 @@ import type {
   NewOccasion,
   NewPlanBench,
   NewRun,
+  OpenedRun,
   OutsideCertificate,
   PersonRow,
   PlanView,
@@ -203,17 +204,21 @@ export class Api {
   markLeak(leak: NewLeak): Observable<{ readonly id: string }> {
     return this.http.post<{ id: string }>('/api/leaks', leak);
   }
-  openRun(run: NewRun): Observable<RunView> {
-    return this.http.post<RunView>('/api/runs', run);
+  openRun(run: NewRun): Observable<OpenedRun> {
+    return this.http.post<OpenedRun>('/api/runs', run);
   }
   run(id: string): Observable<RunView> {
     return this.http.get<RunView>(`/api/runs/${id}`);
   }
-  takeOver(id: string): Observable<{ readonly lease: number }> {
-    return this.http.post<{ lease: number }>(`/api/runs/${id}/lease`, undefined);
+  takeOver(id: string): Observable<{ readonly lease: number; readonly secret: string }> {
+    return this.http.post<{ lease: number; secret: string }>(`/api/runs/${id}/lease`, undefined);
   }
-  append(id: string, lease: number, events: readonly RunEvent[]): Observable<readonly { readonly id: string; readonly seq: number }[]> {
-    return this.http.post<{ id: string; seq: number }[]>(`/api/runs/${id}/events`, { lease, events });
+  append(
+    id: string,
+    held: { readonly lease: number; readonly secret?: string | undefined },
+    events: readonly RunEvent[],
+  ): Observable<readonly { readonly id: string; readonly seq: number }[]> {
+    return this.http.post<{ id: string; seq: number }[]>(`/api/runs/${id}/events`, { ...held, events });
   }
   clock(): Observable<{ readonly now: number }> {
     return this.http.get<{ now: number }>('/api/clock');

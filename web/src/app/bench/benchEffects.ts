@@ -106,7 +106,7 @@ export class BenchEffects {
         const all = await this.outbox.of(run, this.account());
         await this.outbox.remove(run, new Set(all.map((q) => q.event.id)));
         // A refused event has left a hole in this source's count: go on under a new one.
-        if (state.held) this.leases.hold(this.account(), run, state.held.lease);
+        if (state.held) this.leases.hold(this.account(), run, state.held.lease, state.held.secret);
         return BenchActions.opened({ id: run });
       }),
     );
@@ -193,7 +193,7 @@ export class BenchEffects {
           const { at, ...body } = reading;
           const event: RunEvent = { id: v7(), source, n: events.length + 1, at, ...body };
           if (!plan || !held || !id) return [BenchActions.statementRefused({ message: 'This tab only looks on.' })];
-          await this.outbox.put({ run: id, account: this.account(), lease: held.lease, event });
+          await this.outbox.put({ run: id, account: this.account(), lease: held.lease, secret: held.secret, event });
           events.push(event);
         }
         return events.map((event) => OutboxActions.queued({ event }));
@@ -215,7 +215,7 @@ export class BenchEffects {
     const event: RunEvent = { id: v7(), source: held.source, n: (last?.n ?? 0) + 1, at: now, ...body };
     const refusal = may(plan, run, event);
     if (refusal) return BenchActions.statementRefused({ message: refusalInWords(refusal) });
-    await this.outbox.put({ run: id, account: this.account(), lease: held.lease, event });
+    await this.outbox.put({ run: id, account: this.account(), lease: held.lease, secret: held.secret, event });
     return OutboxActions.queued({ event });
   }
 
@@ -244,7 +244,7 @@ export class BenchEffects {
       const stored = await firstValueFrom(
         this.api.append(
           run,
-          first.lease,
+          { lease: first.lease, secret: first.secret },
           batch.map((q) => q.event),
         ),
       );
@@ -253,7 +253,17 @@ export class BenchEffects {
       return OutboxActions.sent({ ids });
     } catch (error) {
       const problem = problemOf(error);
-      const final = ['run.refused', 'event.ahead', 'event.otherContent', 'lease.newer', 'malformed', 'role.tooLow', 'source.reserved'].includes(problem.code);
+      const final = [
+        'run.refused',
+        'event.ahead',
+        'event.otherContent',
+        'event.twice',
+        'lease.newer',
+        'lease.notYours',
+        'malformed',
+        'role.tooLow',
+        'source.reserved',
+      ].includes(problem.code);
       return final ? OutboxActions.serverRefused({ problem }) : OutboxActions.serverAway();
     }
   }
@@ -264,7 +274,7 @@ export class BenchEffects {
       map(() => this.bench().id ?? ''),
       exhaustMap((id) =>
         this.api.takeOver(id).pipe(
-          map(({ lease }) => BenchActions.leaseFound({ held: this.leases.hold(this.account(), id, lease), elsewhere: false })),
+          map(({ lease, secret }) => BenchActions.leaseFound({ held: this.leases.hold(this.account(), id, lease, secret), elsewhere: false })),
           catchError((error: unknown) => of(BenchActions.statementRefused({ message: problemOf(error).message }))),
         ),
       ),

@@ -57,7 +57,7 @@ describe('the bench’s state', () => {
 
   it('knows whether this tab may say anything', () => {
     const mine = (s: BenchState): boolean => benchFeature.selectMine({ bench: s });
-    const held = BenchActions.leaseFound({ held: { lease: 1, source: 'bench:a' }, elsewhere: false });
+    const held = BenchActions.leaseFound({ held: { lease: 1, secret: 's', source: 'bench:a' }, elsewhere: false });
     expect(mine(after(...opened))).toBe(false);
     expect(mine(after(...opened, held))).toBe(true);
     expect(mine(after(...opened, held, arrive([], 2)))).toBe(false);

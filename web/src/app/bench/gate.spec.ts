@@ -15,14 +15,14 @@ describe('the gate of the primary action', () => {
     const { plan, upTo } = suitRun();
     const fill: EventBody = { kind: 'marked', mark: 'fill' };
     const before = upTo((e) => e.kind === 'began' && e.stage === 'hold');
-    const bench = signal<BenchState>({ ...blank, plan, run: before, held: { lease: 1, source: 'bench:a' } });
+    const bench = signal<BenchState>({ ...blank, plan, run: before, held: { lease: 1, secret: 's', source: 'bench:a' } });
     const filled = upTo((e) => e.kind === 'marked' && e.mark === 'fill');
     TestBed.runInInjectionContext(() => {
       const gate = gateOf(bench, signal(fill), signal(before.at));
       const said = gate();
       bench.update((b) => ({ ...b, held: null }));
       expect(gate()).toBe('This tab only looks on.');
-      bench.update((b) => ({ ...b, held: { lease: 1, source: 'bench:a' }, run: filled }));
+      bench.update((b) => ({ ...b, held: { lease: 1, secret: 's', source: 'bench:a' }, run: filled }));
       expect(gate()).not.toBe('This tab only looks on.');
       expect([said, gate()].every((w) => w === null || w.length > 0)).toBe(true);
     });
@@ -40,7 +40,7 @@ describe('the gate of the primary action', () => {
   const shut: EventBody = { kind: 'marked', mark: 'shut-1' };
 
   it('is asked once a second while a fast trace streams, and at once when something is said', () => {
-    const bench = signal<BenchState>({ ...blank, plan: run.plan, run: open, held: { lease: 1, source: 'bench:a' }, tickMs: 1000 });
+    const bench = signal<BenchState>({ ...blank, plan: run.plan, run: open, held: { lease: 1, secret: 's', source: 'bench:a' }, tickMs: 1000 });
     TestBed.runInInjectionContext(() => {
       const gate = gateOf(bench, signal(shut), signal(open.at));
       const first = gate();
@@ -53,7 +53,7 @@ describe('the gate of the primary action', () => {
   });
 
   it('stands open before a very long trace: it is looked through when somebody presses', () => {
-    const bench = signal<BenchState>({ ...blank, plan: run.plan, run: streamed(open, 60_000), held: { lease: 1, source: 'bench:a' } });
+    const bench = signal<BenchState>({ ...blank, plan: run.plan, run: streamed(open, 60_000), held: { lease: 1, secret: 's', source: 'bench:a' } });
     TestBed.runInInjectionContext(() => expect(gateOf(bench, signal(shut), signal(0))()).toBeNull());
   });
 

@@ -3,6 +3,8 @@ import { v7 } from 'uuid';
 
 export interface Held {
   readonly lease: number;
+  /** What the server gave it out with: it is worth something in this browser alone. */
+  readonly secret: string;
   /** The source under which this browser counts its events. */
   readonly source: string;
 }
@@ -27,18 +29,20 @@ export class Leases {
         value !== null &&
         'lease' in value &&
         'source' in value &&
+        'secret' in value &&
         typeof value.lease === 'number' &&
-        typeof value.source === 'string'
+        typeof value.source === 'string' &&
+        typeof value.secret === 'string'
       )
-        return { lease: value.lease, source: value.source };
+        return { lease: value.lease, source: value.source, secret: value.secret };
     } catch {
       // Not ours: as good as none.
     }
     return null;
   }
 
-  hold(account: string, run: string, lease: number): Held {
-    const held = { lease, source: `bench:${v7()}` };
+  hold(account: string, run: string, lease: number, secret: string): Held {
+    const held = { lease, secret, source: `bench:${v7()}` };
     localStorage.setItem(key(account, run), JSON.stringify(held));
     return held;
   }

@@ -7,6 +7,8 @@ export interface Queued {
   /** It is sent under the account that made it and no other. */
   readonly account: string;
   readonly lease: number;
+  /** Missing from what was queued before leases had secrets: the server keeps that as late. */
+  readonly secret?: string;
   readonly event: RunEvent;
 }
 

@@ -90,7 +90,7 @@ export class RegisterEffects {
       return this.actions.pipe(
         ofType(AssetPageActions.runOpened),
         tap(({ run }) => {
-          this.leases.hold(this.me()?.id ?? '', run.id, run.lease);
+          this.leases.hold(this.me()?.id ?? '', run.id, run.lease, run.secret);
           void this.router.navigate(['/bench', run.id]);
         }),
       );

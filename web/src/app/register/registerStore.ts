@@ -1,4 +1,4 @@
-import type { AssetRow, AssetView, InstrumentRow, NewRun, Problem, RegisterPage, RegisterQuery, RunView } from '@grellin/contract';
+import type { AssetRow, AssetView, InstrumentRow, NewRun, Problem, RegisterPage, RegisterQuery, OpenedRun } from '@grellin/contract';
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props } from '@ngrx/store';
 import type { PublishedView } from '../api/api';
 import { asking, failed, got, nothingYet, type Loaded } from '../api/loading';
@@ -22,7 +22,7 @@ export const AssetPageActions = createActionGroup({
     arrived: props<{ asset: AssetView; instruments: readonly InstrumentRow[]; procedures: readonly PublishedView[]; assets: readonly AssetRow[] }>(),
     failed: props<{ problem: Problem }>(),
     'start pressed': props<{ run: NewRun }>(),
-    'run opened': props<{ run: RunView }>(),
+    'run opened': props<{ run: OpenedRun }>(),
     'start refused': props<{ problem: Problem }>(),
   },
 });
