@@ -50,6 +50,7 @@ export async function buildPrograms() {
       judge: join(root, 'tools/src/judge.ts'),
       bench: join(root, 'tools/src/bench.ts'),
       account: join(root, 'tools/src/account.ts'),
+      fuzz: join(root, 'tools/src/fuzz/main.ts'),
     },
     outdir: distFolder,
     bundle: true,

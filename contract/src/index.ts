@@ -13,7 +13,7 @@ export {
   type Hello,
   type Scene,
 } from './loggerLine';
-export { date, digest, finite, id, instant, recordOf, unit, uuid, whole, words } from './primitives';
+export { date, digest, finite, id, instant, isText, isUuid, recordOf, unit, uuid, whole, words } from './primitives';
 export { loadProcedure, procedureJsonSchema, procedureSchema } from './procedureFile';
 export { Malformed, parse, type Flaw, type Problem } from './problem';
 export { quantitySchema } from './quantity';

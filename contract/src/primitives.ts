@@ -25,7 +25,7 @@ const text = (most: number): StringSchema<string> =>
   string()
     .required()
     .max(most, 'long')
-    .test({ name: 'characters', message: 'characters', skipAbsent: true, test: (v) => !NUL.test(v) && !LONE_SURROGATE.test(v) });
+    .test({ name: 'characters', message: 'characters', skipAbsent: true, test: (v) => isText(v) });
 
 /** A sentence: no U+0000, no half characters, not endless. */
 export const words = (most = 2000): StringSchema<string> => text(most);
@@ -36,10 +36,15 @@ export const id = (): StringSchema<string> =>
     .matches(ID, 'id')
     .test({ name: 'reserved', message: 'id', skipAbsent: true, test: (v) => !(v in {}) });
 
-export const uuid = (): StringSchema<string> =>
-  string()
-    .required()
-    .matches(/^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/, 'uuid');
+const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/;
+
+/** Whether a text is an id as the database takes it. */
+export const isUuid = (text: string): boolean => UUID.test(text);
+
+export const uuid = (): StringSchema<string> => string().required().matches(UUID, 'uuid');
+
+/** Whether a text can be kept: no U+0000, no half characters. */
+export const isText = (text: string): boolean => !NUL.test(text) && !LONE_SURROGATE.test(text);
 
 export const digest = (): StringSchema<string> =>
   string()
@@ -55,9 +60,13 @@ export const instant = (): StringSchema<string> =>
 
 const DATE = /^\d{4}-\d\d-\d\d$/;
 
+/** Before and after these no item was made, and none falls due: a date outside is a slip, and counting from it would leave the calendar. */
+const EARLIEST = '1850-01-01';
+const LATEST = '2299-12-31';
+
 function isDate(text: string): boolean {
   const at = new Date(`${text}T00:00:00Z`);
-  return !Number.isNaN(at.getTime()) && at.toISOString().startsWith(text);
+  return text >= EARLIEST && text <= LATEST && !Number.isNaN(at.getTime()) && at.toISOString().startsWith(text);
 }
 
 /** An ISO 8601 calendar date. */

@@ -2,7 +2,7 @@ import { assetClasses, occasionKinds, useTriggers, type CalibrationPoint, type O
 import { array, bool, mixed, object, string, type InferType } from 'yup';
 import { intervalOrNull, newAssetSchema } from './api';
 import { jsonSchemaOf, type JsonSchema } from './jsonSchema';
-import { date, dayOrMonth, finite, id, optionalRecordOf, recordOf, uuid, whole, words } from './primitives';
+import { date, dayOrMonth, finite, id, isText, optionalRecordOf, recordOf, uuid, whole, words } from './primitives';
 import { quantitySchema } from './quantity';
 import { attributeValue } from './runEvent';
 
@@ -177,7 +177,10 @@ export const zeroCheckSchema = object({ shows: quantitySchema, note: words(200).
   .noUnknown();
 
 export const importSchema = object({
-  csv: string().required().max(40_000_000, 'long'),
+  csv: string()
+    .required()
+    .max(40_000_000, 'long')
+    .test({ name: 'characters', message: 'characters', skipAbsent: true, test: (v) => isText(v) }),
   /** Column of the file by field of the register. */
   columns: recordOf(words(200)),
   /** False for a dry run: nothing is written. */

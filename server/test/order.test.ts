@@ -110,9 +110,7 @@ describe('changes that overlap', () => {
     await written.opened;
     const second = refreshed(db, [s.ids.suit]);
     // The second has begun and waits: without the lock it would have read by now.
-    await expect
-      .poll(async () => (await s.connection.pool.query('SELECT 1 FROM pg_locks WHERE NOT granted')).rowCount)
-      .toBeGreaterThan(0);
+    await expect.poll(async () => (await s.connection.pool.query('SELECT 1 FROM pg_locks WHERE NOT granted')).rowCount).toBeGreaterThan(0);
     turn.open();
     await Promise.all([first, second]);
     expect((await db.select().from(standing).where(eq(standing.asset, s.ids.suit)))[0]).toMatchObject({ due: '2031-05-06' });

@@ -10,11 +10,15 @@ export interface IntervalRule {
   readonly anchor: string;
 }
 
-/** Whether a text is a calendar interval that dates can be counted by: not empty, not negative, no hours. */
+/** Nothing lives, and no test waits, so long: beyond it a typed interval is a slip, and dates counted by it would leave the calendar. */
+const LONGEST_YEARS = 100;
+
+/** Whether a text is a calendar interval that dates can be counted by: not empty, not negative, no hours, not over a hundred years. */
 export function isInterval(text: string): boolean {
   try {
     const d = Temporal.Duration.from(text);
-    return d.sign > 0 && d.hours === 0 && d.minutes === 0 && d.seconds === 0 && d.milliseconds === 0;
+    const years = d.years + d.months / 12 + d.weeks / 52 + d.days / 365;
+    return d.sign > 0 && years <= LONGEST_YEARS && d.hours === 0 && d.minutes === 0 && d.seconds === 0 && d.milliseconds === 0;
   } catch {
     return false;
   }

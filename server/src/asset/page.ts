@@ -1,4 +1,4 @@
-import { LONGEST_PAGE, type AssetRow, type RegisterPage, type RegisterQuery, type RegisterSort } from '@grellin/contract';
+import { isText, isUuid, LONGEST_PAGE, type AssetRow, type RegisterPage, type RegisterQuery, type RegisterSort } from '@grellin/contract';
 import { and, asc, desc, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import type { PgColumn } from 'drizzle-orm/pg-core';
 import type { Queries } from '../db/database';
@@ -44,10 +44,21 @@ type Key = readonly [string | number, string];
 
 const cursorOf = (key: Key): string => Buffer.from(JSON.stringify(key)).toString('base64url');
 
-function keyOf(cursor: string): Key {
+/** What the first half of a key must be, by the type of its column. */
+const isOf: Readonly<Record<string, (value: unknown) => boolean>> = {
+  text: (v) => typeof v === 'string' && isText(v),
+  integer: (v) => typeof v === 'number' && Number.isSafeInteger(v) && Math.abs(v) < 2 ** 31,
+  date: (v) => typeof v === 'string' && /^\d{4}-\d\d-\d\d$/.test(v) && !Number.isNaN(Date.parse(v)),
+};
+
+/** A cursor comes back from outside: nothing of it is believed. */
+function keyOf(cursor: string, type: string, then: 'tag' | 'id'): Key {
   try {
     const key: unknown = JSON.parse(Buffer.from(cursor, 'base64url').toString());
-    if (Array.isArray(key) && key.length === 2 && ['string', 'number'].includes(typeof key[0]) && typeof key[1] === 'string') return key as unknown as Key;
+    if (Array.isArray(key) && key.length === 2) {
+      const [value, other] = key as readonly unknown[];
+      if (isOf[type]?.(value) && typeof other === 'string' && (then === 'tag' ? isText(other) : isUuid(other))) return [value as string | number, other];
+    }
   } catch {
     // said below
   }
@@ -65,7 +76,7 @@ export async function registerPage(db: Queries, query: RegisterQuery, today: str
   const conditions = registerConditions(query, today);
   const after: SQL[] = [];
   if (query.after !== undefined) {
-    const [value, id] = keyOf(query.after);
+    const [value, id] = keyOf(query.after, type, then === asset.tag ? 'tag' : 'id');
     const other = then === asset.tag ? sql`${id}` : sql`${id}::uuid`;
     after.push(sql`(${by}, ${then}) ${sql.raw(down ? '<' : '>')} (${value}::${sql.raw(type)}, ${other})`);
   }

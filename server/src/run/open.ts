@@ -24,6 +24,7 @@ import { deviceKey, parseAddress } from '../instrument/devices';
 import { holdDevices, instrumentById, instrumentCopy, instrumentsById, type InstrumentEntity } from '../instrument/store';
 import { requireAuthorised } from '../person/store';
 import { publishedById } from '../procedure/store';
+import { obligation } from '../schedule/table';
 import { lockAssets } from '../standing/lock';
 import { chain } from './append';
 import { giveLease, type Holder } from './lease';
@@ -45,6 +46,7 @@ async function assetsFor(
       const found = rows.find((r) => r.id === id);
       if (!found) throw new Coded('asset.unknown', 'There is no such asset.', { role });
       const row = document.roles[role];
+      if (found.archivedAt) throw new Coded('asset.putAway', `${found.tag} is put away: take it back into use first.`, { role });
       if (!row?.classes.includes(found.class)) throw new Coded('run.classWrong', `${found.tag} cannot be the ${role} of ${document.title}.`, { role });
       return [role, withFigures(found, figures[role] ?? {})];
     }),
@@ -60,6 +62,21 @@ function withFigures(found: AssetEntity, given: Readonly<Record<string, Quantity
     if (!fits) throw new Coded('run.figureUnknown', `${found.tag} is not asked for a figure ${name} of this kind.`, { figure: name });
   }
   return { ...found, attributes: { ...found.attributes, ...given } };
+}
+
+/** What a run says that it settles and repeats must be of the same item and procedure. */
+async function requireOwn(db: Queries, given: NewRun, mainAsset: string): Promise<void> {
+  if (given.obligation !== undefined) {
+    const [owed] = await db.select().from(obligation).where(eq(obligation.id, given.obligation));
+    if (!owed || owed.archivedAt) throw new Coded('obligation.unknown', 'Nothing of the kind is owed.');
+    if (owed.asset !== mainAsset || owed.procedure !== given.procedure)
+      throw new Coded('obligation.another', 'That is owed by another item, or another procedure.');
+  }
+  if (given.retestOf !== undefined) {
+    const [before] = await db.select().from(run).where(eq(run.id, given.retestOf));
+    if (!before) throw new Coded('run.unknown', 'There is no such run to test again.');
+    if (before.asset !== mainAsset) throw new Coded('run.retestOther', 'That run tested another item.');
+  }
 }
 
 /** The rig of a run that reads nothing from it. */
@@ -144,6 +161,7 @@ export async function openRun(context: Context, given: NewRun, holder: Holder): 
   const firstRole = Object.keys(document.roles)[0] ?? '';
   const main = assets[firstRole];
   if (!main) throw new Coded('asset.unknown', 'The run has no asset.', { role: firstRole });
+  await requireOwn(db, given, main.id);
 
   return db.transaction(async (tx) => {
     // Openings and sealings of an asset come one after the other: their order is the order of the sequence.

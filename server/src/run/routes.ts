@@ -1,4 +1,4 @@
-import { appendSchema, newRunSchema, uuid, type NewRun, type OpenedRun } from '@grellin/contract';
+import { appendSchema, isUuid, newRunSchema, uuid, words, type NewRun, type OpenedRun } from '@grellin/contract';
 import type { RunEvent } from '@grellin/core';
 import type { FastifyInstance } from 'fastify';
 import { object, string } from 'yup';
@@ -21,10 +21,17 @@ const afterSchema = object({
 }).noUnknown();
 
 /** At most a dozen runs: more than one person can watch. */
+const MOST_FOLLOWED = 12;
 const followSchema = object({
-  follow: string()
-    .required()
-    .matches(/^[0-9a-f-]{36}:\d{1,9}(,[0-9a-f-]{36}:\d{1,9}){0,11}$/, 'follow'),
+  follow: words(600).test({
+    name: 'follow',
+    message: 'follow',
+    skipAbsent: true,
+    test: (v) => {
+      const wanted = v.split(',').map((one) => one.split(':'));
+      return wanted.length <= MOST_FOLLOWED && wanted.every(([run = '', seq = '', ...more]) => isUuid(run) && /^\d{1,9}$/.test(seq) && more.length === 0);
+    },
+  }),
 }).noUnknown();
 
 export function runRoutes(app: FastifyInstance, context: Context, histories: Histories): void {

@@ -1,5 +1,5 @@
 import { Readable } from 'node:stream';
-import { REGISTER_FORMAT, type AssetRow, type RegisterQuery } from '@grellin/contract';
+import { REGISTER_FORMAT, type AssetRow, type RegisterPage, type RegisterQuery } from '@grellin/contract';
 import { assetClass, assetClasses } from '@grellin/core';
 import Papa from 'papaparse';
 import { registerPage } from '../asset/page';
@@ -9,14 +9,21 @@ import { ATTRIBUTE, factColumns, fieldsOf, toldColumns } from './columns';
 /** RFC 4180; a field that a spreadsheet would take for a formula is made plain text. */
 const CSV = { newline: '\r\n', escapeFormulae: /^[=+\-@\t\r]/ } as const;
 
-/** Every row that a query finds, page by page: a hundred thousand never stand in memory together. */
-async function* rowsOf(db: Queries, query: RegisterQuery, today: string): AsyncGenerator<readonly AssetRow[]> {
-  let after: string | null = null;
-  do {
-    const page: Awaited<ReturnType<typeof registerPage>> = await registerPage(db, { ...query, limit: '200', ...(after === null ? {} : { after }) }, today);
-    yield page.rows;
-    after = page.next;
-  } while (after !== null);
+const PAGE = { limit: '200' } as const;
+
+/**
+ * Every row that a query finds, page by page: a hundred thousand never stand in memory together. The first page is read before anything is sent, so that
+ * a query that cannot be answered is refused as a whole.
+ */
+async function rowsOf(db: Queries, query: RegisterQuery, today: string): Promise<AsyncIterable<readonly AssetRow[]>> {
+  const first = await registerPage(db, { ...query, ...PAGE }, today);
+  async function* pages(): AsyncGenerator<readonly AssetRow[]> {
+    for (let page: RegisterPage | null = first; page !== null;) {
+      yield page.rows;
+      page = page.next === null ? null : await registerPage(db, { ...query, ...PAGE, after: page.next }, today);
+    }
+  }
+  return pages();
 }
 
 function attributesOf(query: RegisterQuery): readonly string[] {
@@ -25,11 +32,12 @@ function attributesOf(query: RegisterQuery): readonly string[] {
 }
 
 /** The register, or what a query finds of it, as CSV (RFC 4180). */
-export function registerCsv(db: Queries, query: RegisterQuery, today: string): Readable {
+export async function registerCsv(db: Queries, query: RegisterQuery, today: string): Promise<Readable> {
+  const pages = await rowsOf(db, query, today);
   const attributes = attributesOf(query);
   async function* lines(): AsyncGenerator<string> {
     yield Papa.unparse([[...factColumns, ...attributes.map((a) => `${ATTRIBUTE}${a}`), ...toldColumns]], CSV) + '\r\n';
-    for await (const rows of rowsOf(db, query, today))
+    for await (const rows of pages)
       if (rows.length > 0)
         yield (
           Papa.unparse(
@@ -42,11 +50,12 @@ export function registerCsv(db: Queries, query: RegisterQuery, today: string): R
 }
 
 /** The same as JSON, by docs/register.schema.json. */
-export function registerJson(db: Queries, query: RegisterQuery, today: string): Readable {
+export async function registerJson(db: Queries, query: RegisterQuery, today: string): Promise<Readable> {
+  const pages = await rowsOf(db, query, today);
   async function* parts(): AsyncGenerator<string> {
     yield `{"format":"${REGISTER_FORMAT}","assets":[`;
     let first = true;
-    for await (const rows of rowsOf(db, query, today))
+    for await (const rows of pages)
       for (const { tag, serial, class: kind, title, place, practice, attributes, madeOn, life } of rows) {
         yield `${first ? '' : ','}\n${JSON.stringify({ tag, serial, class: kind, title, place, practice, attributes, madeOn, life })}`;
         first = false;

@@ -35,7 +35,8 @@ async function readRows(csv: string, columns: Readonly<Record<string, string>>):
   if (quotes)
     throw new Coded('import.csv', `The file is no CSV: ${quotes.message}, row ${String((quotes.row ?? 0) + 2)}.`, { row: String((quotes.row ?? 0) + 2) });
   const there = new Set(parsed.meta.fields ?? []);
-  for (const column of Object.values(columns)) if (!there.has(column)) throw new Coded('import.column', `The file has no column “${column}”.`, { column });
+  for (const column of Object.values(columns))
+    if (!there.has(column) || column in {}) throw new Coded('import.column', `The file has no column “${column}”.`, { column });
   if (parsed.data.length > MOST_ROWS) throw new Coded('import.long', `At most ${String(MOST_ROWS)} rows at once.`, { rows: String(parsed.data.length) });
   const rows: ReadRow[] = [];
   const tags = new Map<string, number>();

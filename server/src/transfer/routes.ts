@@ -1,4 +1,4 @@
-import { importSchema, registerQuerySchema, words, type RegisterQuery } from '@grellin/contract';
+import { importSchema, isUuid, registerQuerySchema, words, type RegisterQuery } from '@grellin/contract';
 import type { FastifyInstance } from 'fastify';
 import { mixed, object } from 'yup';
 import { assetsByIds } from '../asset/page';
@@ -11,7 +11,6 @@ import { labels, type LabelForm } from './labels';
 /** Fifty thousand rows with their attributes. */
 const IMPORT_LIMIT = 42_000_000;
 const MOST_LABELS = 500;
-const UUID = /^[0-9a-f-]{36}$/;
 
 export function transferRoutes(app: FastifyInstance, context: Context): void {
   const { db } = context.connection;
@@ -21,21 +20,19 @@ export function transferRoutes(app: FastifyInstance, context: Context): void {
   app.get<{ Querystring: RegisterQuery }>(
     '/api/assets.csv',
     { config: reader, schema: { summary: 'The register as CSV (RFC 4180)', querystring: registerQuerySchema } },
-    (request, reply) =>
-      reply
-        .type('text/csv; charset=utf-8; header=present')
-        .header('content-disposition', 'attachment; filename="register.csv"')
-        .send(registerCsv(db, request.query, today())),
+    async (request, reply) => {
+      const file = await registerCsv(db, request.query, today());
+      return reply.type('text/csv; charset=utf-8; header=present').header('content-disposition', 'attachment; filename="register.csv"').send(file);
+    },
   );
 
   app.get<{ Querystring: RegisterQuery }>(
     '/api/assets.json',
     { config: reader, schema: { summary: 'The register as JSON, by docs/register.schema.json', querystring: registerQuerySchema } },
-    (request, reply) =>
-      reply
-        .type('application/json; charset=utf-8')
-        .header('content-disposition', 'attachment; filename="register.json"')
-        .send(registerJson(db, request.query, today())),
+    async (request, reply) => {
+      const file = await registerJson(db, request.query, today());
+      return reply.type('application/json; charset=utf-8').header('content-disposition', 'attachment; filename="register.json"').send(file);
+    },
   );
 
   app.post<{ Body: { csv: string; columns: Record<string, string>; write: boolean } }>(
@@ -55,8 +52,7 @@ export function transferRoutes(app: FastifyInstance, context: Context): void {
     },
     async (request, reply) => {
       const ids = [...new Set(request.query.assets.split(','))];
-      if (ids.length > MOST_LABELS || !ids.every((i) => UUID.test(i)))
-        throw new Coded('labels.assets', `Name up to ${String(MOST_LABELS)} assets by their ids.`);
+      if (ids.length > MOST_LABELS || !ids.every(isUuid)) throw new Coded('labels.assets', `Name up to ${String(MOST_LABELS)} assets by their ids.`);
       const found = [...(await assetsByIds(db, ids, today()))].sort((a, b) => a.tag.localeCompare(b.tag));
       if (found.length === 0) throw new Coded('asset.unknown', 'There is no such asset.');
       return reply
