@@ -7,7 +7,7 @@ import { sql } from 'drizzle-orm';
 import Fastify, { type FastifyError, type FastifyInstance, type FastifySchema } from 'fastify';
 import type { Schema } from 'yup';
 import { accountRoutes } from './account/routes';
-import { hasDemoAccounts } from './account/store';
+import { hasDemoAccounts, isEmpty } from './account/store';
 import { assetRoutes } from './asset/routes';
 import { isLoopback, type Config } from './config';
 import type { Context } from './context';
@@ -27,7 +27,9 @@ import { procedureRoutes } from './procedure/routes';
 import { publishCatalogue } from './procedure/store';
 import { recordRoutes } from './record/routes';
 import { Histories } from './run/history';
+import { FanOut } from './run/fanOut';
 import { LiveRuns } from './run/live';
+import { OpenStreams } from './run/openStreams';
 import { InstrumentReader } from './run/reader';
 import { runRoutes } from './run/routes';
 import { scheduleRoutes } from './schedule/routes';
@@ -98,7 +100,9 @@ export async function build(config: Config, now: () => Date = () => new Date()):
   // Behind the first answers: a station of a hundred thousand items is not kept waiting for it.
   const recomputed = recomputeStanding(connection.db, () => closing).catch(() => []);
   const live = new LiveRuns(config.databaseUrl);
-  const context: Context = { config, connection, live, devices: new Devices(config.instruments), now };
+  const streams = new OpenStreams(connection.db, now);
+  const fanOut = new FanOut(() => connection.db, live);
+  const context: Context = { config, connection, live, devices: new Devices(config.instruments), fanOut, streams, now };
   const histories = new Histories();
   const reader = new InstrumentReader(context, histories);
 
@@ -120,7 +124,8 @@ export async function build(config: Config, now: () => Date = () => new Date()):
     // A refusal is told by its code and its route: what was sent may hold names and secrets.
     if (status >= 500) request.log.error(withoutParameters(error));
     else request.log.warn({ code: problem.code, status, route: request.routeOptions.url ?? null, by: request.me?.id ?? null }, 'refused');
-    if (status === 503) reply.header('retry-after', '1');
+    const wait = status === 503 ? '1' : problem.code === 'signIn.tooMany' ? problem.values?.['seconds'] : undefined;
+    if (wait !== undefined) reply.header('retry-after', wait);
     return reply.code(status).send(problem);
   });
   app.setNotFoundHandler((_request, reply) => reply.code(404).send({ code: 'route.unknown', message: 'There is nothing here.' } satisfies Problem));
@@ -132,7 +137,7 @@ export async function build(config: Config, now: () => Date = () => new Date()):
 
   app.get('/api/health', { config: { role: 'anyone' }, schema: { summary: 'Whether the server and its database answer' } }, async () => {
     await connection.db.execute(sql`SELECT 1`);
-    return { ok: true, demo };
+    return { ok: true, demo, empty: await isEmpty(connection.db) };
   });
   app.get('/api/openapi.json', { config: { role: 'anyone' }, schema: { hide: true } }, () => app.swagger());
   accountRoutes(app, context);
@@ -162,6 +167,7 @@ export async function build(config: Config, now: () => Date = () => new Date()):
     closing = true;
     await recomputed;
     await reader.stop();
+    streams.stop();
     await live.stop();
     await connection.close();
   });

@@ -16,6 +16,8 @@ export interface Config {
   readonly instruments: Readonly<Record<string, InstrumentEntry>>;
   /** Addresses of the proxies in front that end TLS: their forwarded headers alone are believed, and cookies are marked secure. Null without one. */
   readonly proxies: readonly string[] | null;
+  /** The word with which the first officer of an empty database is made in the browser; null where nobody may be. */
+  readonly firstToken: string | null;
   readonly log: boolean;
 }
 
@@ -51,7 +53,7 @@ export function parseInstruments(text: string): Readonly<Record<string, Instrume
 }
 
 /**
- * Reads the configuration from environment variables: DATABASE_URL, HOST, PORT, WEB_FOLDER, GRELLIN_INSTRUMENTS, BEHIND_PROXY, LOG.
+ * Reads the configuration from environment variables: DATABASE_URL, HOST, PORT, WEB_FOLDER, GRELLIN_INSTRUMENTS, BEHIND_PROXY, FIRST_TOKEN, LOG.
  * @throws RangeError naming the variable that cannot be used
  */
 export function configFrom(env: Readonly<Record<string, string | undefined>>): Config {
@@ -66,6 +68,7 @@ export function configFrom(env: Readonly<Record<string, string | undefined>>): C
     webFolder: env['WEB_FOLDER'] ?? null,
     instruments: parseInstruments(env['GRELLIN_INSTRUMENTS'] ?? ''),
     proxies: parseProxies(env['BEHIND_PROXY']),
+    firstToken: env['FIRST_TOKEN'] ?? null,
     log: env['LOG'] !== '0',
   };
 }

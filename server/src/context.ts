@@ -4,7 +4,9 @@ import type { Config } from './config';
 import type { Connection } from './db/database';
 import { Coded } from './errors';
 import type { Devices } from './instrument/devices';
+import type { FanOut } from './run/fanOut';
 import type { LiveRuns } from './run/live';
+import type { OpenStreams } from './run/openStreams';
 
 /** What the routes work with. The clock is passed in, so that tests can hold it. */
 export interface Context {
@@ -12,16 +14,21 @@ export interface Context {
   readonly connection: Connection;
   readonly live: LiveRuns;
   readonly devices: Devices;
+  readonly fanOut: FanOut;
+  readonly streams: OpenStreams;
   readonly now: () => Date;
 }
 
 declare module 'fastify' {
   interface FastifyRequest {
     me: Me | null;
+    sessionId: string | null;
   }
   interface FastifyContextConfig {
     /** The least role that may use the route; `anyone` needs no session. */
     readonly role?: AccountRole | 'anyone';
+    /** It may be used with a one-time password, before that is changed. */
+    readonly unchangedPassword?: true;
   }
 }
 

@@ -1,6 +1,6 @@
 import type { AccountRole } from '@grellin/contract';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
-import { sessionOf } from './account/store';
+import { sessionOf } from './account/session';
 import { isLoopback } from './config';
 import type { Context } from './context';
 import { Coded } from './errors';
@@ -57,6 +57,7 @@ export function guard(app: FastifyInstance, context: Context, demo: boolean): vo
   const guarded: GuardedRoute[] = [];
   app.decorate('guarded', guarded);
   app.decorateRequest('me', null);
+  app.decorateRequest('sessionId', null);
   app.addHook('onRoute', ({ method, url, config }) => {
     const role = config?.role;
     if (role === undefined) throw new Error(`${[method].flat().join(', ')} ${url} names no role: nobody could be kept out of it.`);
@@ -71,8 +72,12 @@ export function guard(app: FastifyInstance, context: Context, demo: boolean): vo
     const { role } = request.routeOptions.config;
     const token = request.cookies[SESSION_COOKIE];
     if (role === 'anyone') return;
-    request.me = token ? await sessionOf(context.connection.db, token, context.now()) : null;
+    const session = token ? await sessionOf(context.connection.db, token, context.now()) : null;
+    request.me = session?.me ?? null;
+    request.sessionId = session?.id ?? null;
     if (!request.me) throw new Coded('session.none', 'Sign in first.');
+    if (request.me.mustChange && !request.routeOptions.config.unchangedPassword)
+      throw new Coded('password.mustChange', 'Your password was given to you for once: change it first.');
     if (role === undefined || rank[request.me.role] < rank[role]) throw new Coded('role.tooLow', `This is for the ${role ?? 'officer'}.`);
   });
 }

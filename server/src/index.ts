@@ -1,4 +1,5 @@
 export { createAccount, hasDemoAccounts } from './account/store';
+export { requireUncommon } from './account/password';
 export { account } from './account/table';
 export { asset } from './asset/table';
 export { build } from './build';

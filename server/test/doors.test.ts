@@ -175,6 +175,7 @@ describe('every route, for everybody, from everywhere, however it is spelled', (
       'GET /api/health',
       'GET /api/openapi.json',
       'POST /api/session',
+      'POST /api/first-officer',
       'GET /api/calendar/:secret.ics',
       'GET /*',
     ]);

@@ -78,7 +78,10 @@ describe('what a pass releases', () => {
     await finish(await speak(tester), 3.0);
     await s.connection.db.update(standing).set({ blockedBy: null });
     expect(await stands()).not.toBe('blocked');
-    const other = await build({ databaseUrl: s.url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, proxies: null, log: false }, clock.now);
+    const other = await build(
+      { databaseUrl: s.url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, proxies: null, firstToken: null, log: false },
+      clock.now,
+    );
     await other.ready();
     await expect.poll(() => stands(), { timeout: 10_000 }).toBe('blocked');
     await other.close();

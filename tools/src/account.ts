@@ -1,7 +1,7 @@
 import { createInterface } from 'node:readline/promises';
 import { Malformed, newAccountSchema, parse } from '@grellin/contract';
 import { addDays } from '@grellin/core';
-import { authoriseForAll, connect, createAccount } from '@grellin/server';
+import { authoriseForAll, connect, createAccount, requireUncommon } from '@grellin/server';
 
 const usage = `Makes an account in the database named by DATABASE_URL; for the first officer of a new installation.
 
@@ -29,6 +29,7 @@ async function make(): Promise<number> {
   const connection = connect(url);
   try {
     const given = parse(newAccountSchema, { name, fullName, role, password: await passwordGiven() });
+    requireUncommon(given.password, [given.name, given.fullName]);
     const made = await createAccount(connection.db, given, false, new Date());
     const now = new Date();
     // Somebody has to be the first who may authorise others, and test.

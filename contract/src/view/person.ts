@@ -5,6 +5,19 @@ export interface Me {
   readonly name: string;
   readonly fullName: string;
   readonly role: AccountRole;
+  /** Signed in with a one-time password, which has to be changed first. */
+  readonly mustChange: boolean;
+}
+
+/** Where somebody is signed in. */
+export interface SessionRow {
+  readonly id: string;
+  readonly createdAt: string;
+  readonly seenAt: string;
+  readonly address: string;
+  /** What the browser says of itself. */
+  readonly agent: string;
+  readonly current: boolean;
 }
 
 export interface PersonRow {
@@ -12,6 +25,7 @@ export interface PersonRow {
   readonly name: string;
   readonly fullName: string;
   readonly role: AccountRole;
+  readonly disabled: boolean;
   readonly authorisations: readonly {
     readonly id: string;
     readonly procedure: string;

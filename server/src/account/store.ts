@@ -1,77 +1,175 @@
-import { createHash, randomBytes } from 'node:crypto';
-import type { AccountRole, Me, NewAccount } from '@grellin/contract';
-import { and, count, eq, gt, lt, or } from 'drizzle-orm';
+import { createHash, timingSafeEqual } from 'node:crypto';
+import type { AccountChange, AccountRole, FirstOfficer, Me, NewAccount, NewPerson } from '@grellin/contract';
+import { addDays } from '@grellin/core';
+import { eq, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
-import type { Queries } from '../db/database';
+import { noteChange, touched } from '../change/store';
+import type { Database, Queries, Transaction } from '../db/database';
 import { Coded } from '../errors';
-import { hashPassword, passwordFits } from './password';
-import { account, session, signInFailure } from './table';
+import { authoriseForAll } from '../person/store';
+import { countTry, forgetTries } from './delay';
+import { accountFacts, requireOfficer } from './facts';
+import { hashPassword, oneTimePassword, passwordFits, requireUncommon } from './password';
+import { beginSession, endSessions, meOf, SESSION_MS, type Origin } from './session';
+import { account } from './table';
 
-const SESSION_MS = 12 * 3_600_000;
-/** Failures allowed in the window, for one name and for one address. */
-const WINDOW_MS = 15 * 60_000;
-const MOST_FOR_NAME = 8;
-const MOST_FOR_ADDRESS = 60;
+export { signOut } from './session';
 
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
+/** An authorisation that nobody else could grant lasts so long. */
+const FIRST_DAYS = 365;
 
-const meOf = (a: typeof account.$inferSelect): Me => ({ id: a.id, name: a.name, fullName: a.fullName, role: a.role });
-
-/** Signs in: counts failures in the database, so that any number of servers limit together. */
+/** Signs in. Tries are counted in the database, so that any number of servers slow a guesser together. */
 export async function signIn(
-  db: Queries,
+  db: Database,
   name: string,
   password: string,
-  address: string,
+  from: Origin,
   now: Date,
 ): Promise<{ readonly token: string; readonly me: Me; readonly maxAgeS: number }> {
-  const since = new Date(now.getTime() - WINDOW_MS);
-  const failures = async (column: typeof signInFailure.name | typeof signInFailure.address, value: string): Promise<number> =>
-    (
-      await db
-        .select({ n: count() })
-        .from(signInFailure)
-        .where(and(eq(column, value), gt(signInFailure.at, since)))
-    )[0]?.n ?? 0;
-  if ((await failures(signInFailure.name, name)) >= MOST_FOR_NAME || (await failures(signInFailure.address, address)) >= MOST_FOR_ADDRESS)
-    throw new Coded('signIn.tooMany', 'Too many attempts. Wait a quarter of an hour.');
+  await countTry(db, name, from.address, now);
   const [found] = await db.select().from(account).where(eq(account.name, name));
-  if (!(await passwordFits(found?.passwordHash, password)) || !found) {
-    await db.insert(signInFailure).values({ name, address, at: now });
-    throw new Coded('signIn.wrong', 'Name or password is wrong.');
-  }
-  await db.delete(signInFailure).where(or(eq(signInFailure.name, name), lt(signInFailure.at, since)));
-  await db.delete(session).where(lt(session.expiresAt, now));
-  const token = randomBytes(32).toString('base64url');
-  await db.insert(session).values({ tokenHash: hashOf(token), account: found.id, expiresAt: new Date(now.getTime() + SESSION_MS) });
-  return { token, me: meOf(found), maxAgeS: SESSION_MS / 1000 };
-}
-
-/** Who a session's token belongs to, if it is still good. */
-export async function sessionOf(db: Queries, token: string, now: Date): Promise<Me | null> {
-  const [found] = await db
-    .select({ account })
-    .from(session)
-    .innerJoin(account, eq(session.account, account.id))
-    .where(and(eq(session.tokenHash, hashOf(token)), gt(session.expiresAt, now)));
-  return found ? meOf(found.account) : null;
-}
-
-export async function signOut(db: Queries, token: string): Promise<void> {
-  await db.delete(session).where(eq(session.tokenHash, hashOf(token)));
+  // A disabled account is told apart to nobody.
+  if (!(await passwordFits(found?.passwordHash, password)) || !found || found.disabledAt) throw new Coded('signIn.wrong', 'Name or password is wrong.');
+  await forgetTries(db, name, from.address);
+  return { token: await beginSession(db, found.id, from, now), me: meOf(found), maxAgeS: SESSION_MS / 1000 };
 }
 
 export async function hasDemoAccounts(db: Queries): Promise<boolean> {
   return (await db.select({ id: account.id }).from(account).where(eq(account.demo, true)).limit(1)).length > 0;
 }
 
+export async function isEmpty(db: Queries): Promise<boolean> {
+  return (await db.select({ id: account.id }).from(account).limit(1)).length === 0;
+}
+
 /** Makes an account. */
-export async function createAccount(db: Queries, given: NewAccount & { readonly role: AccountRole }, demo: boolean, now: Date): Promise<Me> {
+export async function createAccount(
+  db: Queries,
+  given: NewAccount & { readonly role: AccountRole },
+  demo: boolean,
+  now: Date,
+  mustChange = false,
+): Promise<Me> {
   const made = await db
     .insert(account)
-    .values({ id: v7(), name: given.name, fullName: given.fullName, role: given.role, passwordHash: await hashPassword(given.password), demo, createdAt: now })
+    .values({
+      id: v7(),
+      name: given.name,
+      fullName: given.fullName,
+      role: given.role,
+      passwordHash: await hashPassword(given.password),
+      demo,
+      createdAt: now,
+      mustChange,
+      disabledAt: null,
+    })
     .onConflictDoNothing({ target: account.name })
     .returning();
   if (!made[0]) throw new Coded('account.exists', `There is an account ${given.name} already.`);
   return meOf(made[0]);
+}
+
+const sha256 = (text: string): Buffer => createHash('sha256').update(text).digest();
+
+/**
+ * Makes the first officer of an empty database, who may carry out and grant everything.
+ * @param token what the start command printed; null where it printed none
+ * @throws Coded when there is an account already, or the token is another
+ */
+export async function createFirstOfficer(db: Database, given: FirstOfficer, token: string | null, now: Date): Promise<void> {
+  if (token === null || !timingSafeEqual(sha256(token), sha256(given.token)))
+    throw new Coded('first.token', 'This is not the word that the start command printed.');
+  requireUncommon(given.password, [given.name, given.fullName]);
+  await db.transaction(async (tx) => {
+    // Two at once: the second finds the first.
+    await tx.execute(sql`LOCK TABLE account IN SHARE ROW EXCLUSIVE MODE`);
+    if (!(await isEmpty(tx))) throw new Coded('first.done', 'There are accounts already: sign in.');
+    const made = await createAccount(tx, { ...given, role: 'officer' }, false, now);
+    await authoriseForAll(tx, made.id, addDays(now.toISOString().slice(0, 10), FIRST_DAYS), given.name.toUpperCase(), made.id, now);
+  });
+}
+
+export interface WithPassword {
+  readonly id: string;
+  /** To be read out once: it is kept nowhere, and has to be changed at the first sign-in. */
+  readonly password: string;
+}
+
+/** Adds a person, who signs in with a one-time password. */
+export function addPerson(db: Database, given: NewPerson, by: string, now: Date): Promise<WithPassword & { readonly change: string }> {
+  const password = oneTimePassword();
+  return db.transaction(async (tx) => {
+    const made = await createAccount(tx, { ...given, password }, false, now, true);
+    const facts = await accountFacts(tx, made.id);
+    const change = await noteChange(tx, `${given.fullName} added as ${given.role}`, [touched('account', made.id, null, facts ?? {})], by, now);
+    return { id: made.id, password, change };
+  });
+}
+
+async function lockAccount(tx: Transaction, id: string): Promise<typeof account.$inferSelect> {
+  const [held] = await tx.select().from(account).where(eq(account.id, id)).for('update');
+  if (!held) throw new Coded('account.unknown', 'There is no such person.');
+  return held;
+}
+
+/** Renames somebody, sets the role, disables or enables. A disabled account's sessions end. @returns the change, and the sessions that ended */
+export function changePerson(
+  db: Database,
+  id: string,
+  given: AccountChange,
+  by: string,
+  now: Date,
+): Promise<{ readonly change: string; readonly ended: readonly string[] }> {
+  return db.transaction(async (tx) => {
+    // One after the other, so that two officers cannot disable one another.
+    await tx.execute(sql`LOCK TABLE account IN SHARE ROW EXCLUSIVE MODE`);
+    const held = await lockAccount(tx, id);
+    const before = await accountFacts(tx, id);
+    const { disabled, ...facts } = given;
+    const disabledAt = disabled === undefined ? held.disabledAt : disabled ? (held.disabledAt ?? now) : null;
+    if (facts.name !== undefined && facts.name !== held.name) {
+      const [taken] = await tx.select({ id: account.id }).from(account).where(eq(account.name, facts.name));
+      if (taken) throw new Coded('account.exists', `There is an account ${facts.name} already.`);
+    }
+    await tx.update(account).set({ ...facts, disabledAt }).where(eq(account.id, id)); // prettier-ignore
+    await requireOfficer(tx);
+    const ended = disabledAt === null ? [] : await endSessions(tx, id);
+    const what = disabled === true ? 'disabled' : disabled === false ? 'enabled' : 'changed';
+    const after = await accountFacts(tx, id);
+    return { change: await noteChange(tx, `${held.fullName} ${what}`, [touched('account', id, before, after ?? {})], by, now), ended };
+  });
+}
+
+/** Gives somebody a one-time password; the old one opens nothing any more, and all sessions end. */
+export function resetPassword(db: Database, id: string): Promise<WithPassword & { readonly ended: readonly string[] }> {
+  const password = oneTimePassword();
+  return db.transaction(async (tx) => {
+    await lockAccount(tx, id);
+    await tx.update(account).set({ passwordHash: await hashPassword(password), mustChange: true }).where(eq(account.id, id)); // prettier-ignore
+    return { id, password, ended: await endSessions(tx, id) };
+  });
+}
+
+/** Changes one's own password; every other session of the person ends. @returns those that ended */
+export async function changePassword(
+  db: Database,
+  id: string,
+  given: { readonly old: string; readonly password: string },
+  session: string,
+  from: Origin,
+  now: Date,
+): Promise<readonly string[]> {
+  const [held] = await db.select().from(account).where(eq(account.id, id));
+  if (!held) throw new Coded('account.unknown', 'There is no such person.');
+  // Whoever finds a screen unlocked must not guess the password at it either.
+  await countTry(db, held.name, from.address, now);
+  if (!(await passwordFits(held.passwordHash, given.old))) throw new Coded('password.wrong', 'The old password is wrong.');
+  await forgetTries(db, held.name, from.address);
+  if (given.password.normalize('NFC') === given.old.normalize('NFC')) throw new Coded('password.same', 'The new password is the old one.');
+  requireUncommon(given.password, [held.name, held.fullName]);
+  const passwordHash = await hashPassword(given.password);
+  return db.transaction(async (tx) => {
+    await tx.update(account).set({ passwordHash, mustChange: false }).where(eq(account.id, id));
+    return endSessions(tx, id, session);
+  });
 }

@@ -1,4 +1,5 @@
-import { bigserial, boolean, index, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { sql } from 'drizzle-orm';
+import { boolean, index, integer, pgTable, primaryKey, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 import { instant, isoDate, key } from '../db/columns';
 
 export const account = pgTable('account', {
@@ -9,6 +10,9 @@ export const account = pgTable('account', {
   passwordHash: text('password_hash').notNull(),
   demo: boolean('demo').notNull(),
   createdAt: instant('created_at').notNull(),
+  /** Signed in with a one-time password: nothing else can be done before it is changed. */
+  mustChange: boolean('must_change').notNull().default(false),
+  disabledAt: instant('disabled_at'),
 });
 
 export const session = pgTable('session', {
@@ -18,14 +22,28 @@ export const session = pgTable('session', {
     .notNull()
     .references(() => account.id),
   expiresAt: instant('expires_at').notNull(),
+  /** What a person names a session by, to end it: it opens nothing. */
+  id: uuid('id')
+    .notNull()
+    .unique()
+    .default(sql`gen_random_uuid()`),
+  createdAt: instant('created_at').notNull().defaultNow(),
+  seenAt: instant('seen_at').notNull().defaultNow(),
+  address: text('address').notNull().default(''),
+  agent: text('agent').notNull().default(''),
 });
 
-export const signInFailure = pgTable('sign_in_failure', {
-  id: bigserial('id', { mode: 'number' }).primaryKey(),
-  name: text('name').notNull(),
-  address: text('address').notNull(),
-  at: instant('at').notNull(),
-});
+/** Wrong tries of one name from one address, and when the next may be made. */
+export const signInDelay = pgTable(
+  'sign_in_delay',
+  {
+    name: text('name').notNull(),
+    address: text('address').notNull(),
+    failures: integer('failures').notNull(),
+    nextAt: instant('next_at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.name, t.address] })],
+);
 
 /** Who may carry out which procedure, until when, and with which stamp. A row is withdrawn, not erased. */
 export const authorisation = pgTable(
@@ -45,7 +63,12 @@ export const authorisation = pgTable(
     at: instant('at').notNull(),
     withdrawnAt: instant('withdrawn_at'),
   },
-  (t) => [index('authorisation_of').on(t.account, t.procedure)],
+  (t) => [
+    index('authorisation_of').on(t.account, t.procedure),
+    uniqueIndex('authorisation_in_force')
+      .on(t.account, t.procedure)
+      .where(sql`withdrawn_at IS NULL`),
+  ],
 );
 
 /** The secret under which a person's calendar can be read without signing in; only its SHA-256 is kept. */

@@ -2,7 +2,11 @@ import type { SavedView, SavedViewRow } from '@grellin/contract';
 import { and, asc, eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import type { Queries } from '../db/database';
+import { Coded } from '../errors';
 import { savedView } from './table';
+
+/** More than anybody finds again. */
+const MOST_VIEWS = 100;
 
 /** The questions that somebody keeps. */
 export async function listViews(db: Queries, account: string): Promise<readonly SavedViewRow[]> {
@@ -12,6 +16,8 @@ export async function listViews(db: Queries, account: string): Promise<readonly 
 
 export async function keepView(db: Queries, account: string, given: SavedView): Promise<SavedViewRow> {
   const query = Object.fromEntries(Object.entries(given.query).filter((e): e is [string, string] => typeof e[1] === 'string'));
+  const held = await db.select({ id: savedView.id }).from(savedView).where(eq(savedView.account, account)).limit(MOST_VIEWS);
+  if (held.length >= MOST_VIEWS) throw new Coded('views.tooMany', `You keep ${String(MOST_VIEWS)} already: forget one first.`);
   const row = { id: v7(), account, name: given.name, query, columns: given.columns };
   await db.insert(savedView).values(row);
   return { id: row.id, name: row.name, query, columns: row.columns };

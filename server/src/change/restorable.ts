@@ -1,6 +1,8 @@
 import { eq, sql } from 'drizzle-orm';
 import type { AnyPgColumn, PgTable } from 'drizzle-orm/pg-core';
-import { authorisation } from '../account/table';
+import { accountFacts, requireOfficer } from '../account/facts';
+import { endSessions } from '../account/session';
+import { account, authorisation } from '../account/table';
 import { asset, kit, occasion } from '../asset/table';
 import type { Queries, Transaction } from '../db/database';
 import { kitFacts, writeKit } from '../kit/facts';
@@ -17,7 +19,7 @@ interface Restorable {
   readonly find: (tx: Transaction, id: string) => Promise<Values | null>;
   readonly write: (tx: Transaction, id: string, values: Values) => Promise<void>;
   /** The column that puts a row away: what was made is not erased. */
-  readonly away: 'archivedAt' | 'withdrawnAt';
+  readonly away: 'archivedAt' | 'withdrawnAt' | 'disabledAt';
   /** The assets whose standing these rows decide. */
   readonly assets: (tx: Queries, ids: readonly string[]) => Promise<readonly string[]>;
 }
@@ -64,6 +66,20 @@ const wholeKit: Restorable['find'] = async (tx, id) => {
 
 /** Everything that a change may touch. A new table that can be undone is a row here. */
 export const restorable: Readonly<Record<ChangedTable, Restorable>> = {
+  // Never its password; and somebody is left who can let others in. Whoever is put away with it is signed out.
+  account: {
+    away: 'disabledAt',
+    find: async (tx, id) => {
+      await tx.select({ id: account.id }).from(account).where(eq(account.id, id)).for('update');
+      return accountFacts(tx, id);
+    },
+    write: async (tx, id, values) => {
+      await tx.update(account).set(values).where(eq(account.id, id));
+      await requireOfficer(tx);
+      if (values['disabledAt']) await endSessions(tx, id);
+    },
+    assets: () => Promise.resolve([]),
+  },
   asset: rowsOf(asset, { asset: asset.id, also: { revision: sql`revision + 1` } }),
   obligation: rowsOf(obligation, { asset: obligation.asset }),
   occasion: rowsOf(occasion, { asset: occasion.asset }),

@@ -11,7 +11,7 @@ import { restorable, type Values } from './restorable';
 import { change, type ChangedRow, type ChangedTable } from './table';
 
 /** Instants come back from JSON as text. */
-const instants: ReadonlySet<string> = new Set(['archivedAt', 'createdAt', 'lastDoneAt', 'withdrawnAt', 'at']);
+const instants: ReadonlySet<string> = new Set(['archivedAt', 'createdAt', 'disabledAt', 'lastDoneAt', 'withdrawnAt', 'at']);
 
 /** What of a row is kept: everything that can be stored again. Counters, files, and what the database makes itself are left out. */
 function kept(row: object): Values {

@@ -3,7 +3,7 @@ import { account } from '../account/table';
 import { instant, key } from '../db/columns';
 
 /** What a change may touch: each has its way back in `restorable`. */
-export type ChangedTable = 'asset' | 'obligation' | 'kit' | 'occasion' | 'deferral' | 'outside' | 'authorisation' | 'bench' | 'plan';
+export type ChangedTable = 'account' | 'asset' | 'obligation' | 'kit' | 'occasion' | 'deferral' | 'outside' | 'authorisation' | 'bench' | 'plan';
 
 /** One row that a change touched: what it held before and after. Null before it was there. */
 export interface ChangedRow {

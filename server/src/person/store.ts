@@ -14,11 +14,12 @@ const DAY_MS = 86_400_000;
 
 /** The people, with what each may carry out. */
 export async function listPeople(db: Queries, now: Date): Promise<readonly PersonRow[]> {
-  const people = await db.select({ id: account.id, name: account.name, fullName: account.fullName, role: account.role }).from(account).orderBy(asc(account.fullName)); // prettier-ignore
+  const people = await db.select({ id: account.id, name: account.name, fullName: account.fullName, role: account.role, disabledAt: account.disabledAt }).from(account).orderBy(asc(account.fullName)); // prettier-ignore
   const granted = await db.select().from(authorisation).where(isNull(authorisation.withdrawnAt)).orderBy(asc(authorisation.procedure));
   const soon = new Date(now.getTime() + AHEAD_DAYS * DAY_MS).toISOString().slice(0, 10);
-  return people.map((p) => ({
+  return people.map(({ disabledAt, ...p }) => ({
     ...p,
+    disabled: disabledAt !== null,
     authorisations: granted
       .filter((g) => g.account === p.id)
       .map(({ id, procedure, until, stamp }) => ({ id, procedure, until, stamp, title: publishedById(procedure).document.title, runsOut: until <= soon })),
@@ -35,6 +36,8 @@ export function authorise(db: Database, given: Authorisation, by: string, now: D
     const [person] = await tx.select({ id: account.id, role: account.role, fullName: account.fullName }).from(account).where(eq(account.id, given.account));
     if (!person) throw new Coded('account.unknown', 'There is no such person.');
     if (person.role === 'reader') throw new Coded('authorisation.reader', 'Who may only look is not authorised to test.');
+    // Two officers at once: the second finds, and replaces, what the first has granted.
+    await tx.select({ id: account.id }).from(account).where(eq(account.id, given.account)).for('no key update');
     const procedures = [...new Set(given.procedures)];
     const replaced = await tx
       .update(authorisation)

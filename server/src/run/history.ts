@@ -24,13 +24,14 @@ export async function planOf(db: Queries, opened: RunEvent): Promise<Plan> {
   return made.plan;
 }
 
-/** Stored events after a position, in order. */
-export function eventsAfter(db: Queries, id: string, seq: number): Promise<StoredEvent[]> {
-  return db
+/** Stored events after a position, in order: all of them, or the first of them. */
+export function eventsAfter(db: Queries, id: string, seq: number, most?: number): Promise<StoredEvent[]> {
+  const all = db
     .select()
     .from(runEvent)
     .where(and(eq(runEvent.run, id), gt(runEvent.seq, seq)))
     .orderBy(asc(runEvent.seq));
+  return most === undefined ? all : all.limit(most);
 }
 
 /**

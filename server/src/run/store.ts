@@ -81,11 +81,11 @@ export interface Batch {
   readonly events: readonly PositionedEvent[];
 }
 
-/** What has been stored after a position. */
-export async function batchAfter(db: Queries, id: string, seq: number): Promise<Batch> {
+/** What has been stored after a position, up to a number of events. */
+export async function batchAfter(db: Queries, id: string, seq: number, most: number): Promise<Batch> {
   const [found] = await db.select({ lease: run.lease, closed: run.closed }).from(run).where(eq(run.id, id));
   if (!found) throw new Coded('run.unknown', 'There is no such run.');
-  const events = await eventsAfter(db, id, seq);
+  const events = await eventsAfter(db, id, seq, most);
   return { ...found, events: events.map((e) => ({ seq: e.seq, lease: e.lease, late: e.late, event: e.event })) };
 }
 

@@ -42,8 +42,11 @@ export interface Station {
 
 export const passwords = { officer: 'officer-password', tester: 'tester-password', reader: 'reader-password' } as const;
 
-/** @param options.now the day that its dates count from: that of the clock which a test holds */
-export async function station(options: { readonly demo?: boolean; readonly now?: Date } = {}): Promise<Station> {
+/**
+ * @param options.now the day that its dates count from: that of the clock which a test holds
+ * @param options.people false for a database that nobody can sign in to yet
+ */
+export async function station(options: { readonly demo?: boolean; readonly now?: Date; readonly people?: boolean } = {}): Promise<Station> {
   const owner = inject('ownerUrl');
   const name = `t_${randomBytes(6).toString('hex')}`;
   const admin = new pg.Client({ connectionString: owner });
@@ -55,7 +58,7 @@ export async function station(options: { readonly demo?: boolean; readonly now?:
   const { db } = connection;
   const { now = new Date() } = options;
   const today = now.toISOString().slice(0, 10);
-  for (const [role, password] of Object.entries(passwords)) {
+  for (const [role, password] of options.people === false ? [] : Object.entries(passwords)) {
     const made = await createAccount(db, { name: role, fullName: `The ${role}`, role: role as keyof typeof passwords, password }, options.demo ?? false, now);
     if (role !== 'reader') await authoriseForAll(db, made.id, addDays(today, 300), role.toUpperCase(), made.id, now);
   }
@@ -116,7 +119,10 @@ export async function station(options: { readonly demo?: boolean; readonly now?:
     connection,
     ids: { suit: suit.id, suit2: suit2.id, truck: truck.id, manual: manual.id, expired: expired.id, logger: logger.id, dash: dash.id, dash2: dash2.id },
     serve: async (more = {}, clock = () => new Date()) => {
-      const app = await build({ databaseUrl: url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, proxies: null, log: false, ...more }, clock);
+      const app = await build(
+        { databaseUrl: url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, proxies: null, firstToken: null, log: false, ...more },
+        clock,
+      );
       await app.ready();
       servers.push(app);
       return app;
@@ -144,9 +150,15 @@ export class Person {
   }
 
   async signIn(role: keyof typeof passwords): Promise<this> {
-    const reply = await this.app.inject({ method: 'POST', url: '/api/session', payload: { name: role, password: passwords[role] } });
-    this.cookie = reply.cookies.map((c) => `${c.name}=${c.value}`).join('; ');
+    await this.signInAs(role, passwords[role]);
     return this;
+  }
+
+  /** @returns the answer's status */
+  async signInAs(name: string, password: string): Promise<number> {
+    const reply = await this.app.inject({ method: 'POST', url: '/api/session', payload: { name, password } });
+    this.cookie = reply.cookies.map((c) => `${c.name}=${c.value}`).join('; ');
+    return reply.statusCode;
   }
 
   // The caller says what it expects to read, as with any JSON.

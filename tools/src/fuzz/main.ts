@@ -23,7 +23,7 @@ async function main(args: readonly string[]): Promise<number> {
   await migrateDatabase(url, process.env['MIGRATIONS'] ?? 'server/drizzle');
   const connection = connect(url);
   await connection.db.transaction((tx) => loadDemo(tx, new Date()));
-  const app = await build({ databaseUrl: url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, proxies: null, log: false });
+  const app = await build({ databaseUrl: url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, proxies: null, firstToken: null, log: false });
   await app.ready();
   const done = await fuzzAt(app, connection.pool, requests, seed);
   const stale = await recomputeStanding(connection.db);

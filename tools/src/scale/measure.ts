@@ -82,7 +82,7 @@ const credentials = { name: 'bench', password: 'bench-password-0' } as const;
 async function at(owner: string, n: number): Promise<ReadonlyMap<string, number>> {
   const now = new Date();
   const url = await database(owner, `scale_${String(n)}`);
-  const app = await build({ databaseUrl: url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, proxies: null, log: false });
+  const app = await build({ databaseUrl: url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, proxies: null, firstToken: null, log: false });
   const connection = connect(url);
   const client = new pg.Client({ connectionString: url });
   await client.connect();
