@@ -5,6 +5,7 @@ import type pg from 'pg';
 import { v7 } from 'uuid';
 import type { Context } from '../context';
 import { lonelyClient } from '../db/database';
+import { isAway } from '../db/refusal';
 import { deviceKey, parseAddress, type InputAddress } from '../instrument/devices';
 import { instrumentFacts, withItem } from '../instrument/store';
 import { instrument } from '../instrument/table';
@@ -17,6 +18,10 @@ const LOOK_MS = 500;
 const CHUNK_MS = 200;
 /** After a quiet while the first lines are not kept waiting, but for those that come with them. */
 const BURST_MS = 25;
+/** While the database is away it is asked again so often. */
+const AWAY_MS = 500;
+/** Lines that are kept while the database is away: ten minutes at 200 Hz. What is more is asked of the device again. */
+const MOST_PENDING = 120_000;
 /** First key of the two-part advisory lock; the second is the device. */
 const READER_LOCK = 460_002;
 
@@ -36,6 +41,31 @@ function lockKey(device: string): number {
   return h;
 }
 
+/** The right to read one device, which no two servers have at once. It goes with its connection. */
+class DeviceLock {
+  lost = false;
+
+  private constructor(private readonly client: pg.Client) {
+    client.on('error', () => (this.lost = true));
+    client.on('end', () => (this.lost = true));
+  }
+
+  /** @returns the lock, or null when another has it */
+  static async take(url: string, device: string): Promise<DeviceLock | null> {
+    const client = lonelyClient(url);
+    const lock = new DeviceLock(client);
+    await client.connect();
+    const got = await client.query<{ got: boolean }>('SELECT pg_try_advisory_lock($1, $2) AS got', [READER_LOCK, lockKey(device)]);
+    if (got.rows[0]?.got) return lock;
+    await client.end();
+    return null;
+  }
+
+  async give(): Promise<void> {
+    await this.client.end().catch(() => undefined);
+  }
+}
+
 /** Reads one device for the one open run that has it, while this server holds the device's lock. */
 class DeviceReading {
   private readonly stop = new AbortController();
@@ -53,7 +83,7 @@ class DeviceReading {
     private readonly histories: Histories,
     readonly device: string,
     private readonly bindings: readonly Binding[],
-    private readonly lock: pg.Client,
+    private lock: DeviceLock,
   ) {
     this.offset = bindings[0]?.zeroMs ?? 0;
     this.done = this.read();
@@ -105,6 +135,10 @@ class DeviceReading {
 
   private arrived(line: DataLine): void {
     this.pending.push(line);
+    if (this.pending.length > MOST_PENDING) {
+      this.pending = [];
+      this.stop.abort();
+    }
     this.wake?.();
   }
 
@@ -118,22 +152,46 @@ class DeviceReading {
       if (this.pending.length === 0) await new Promise<void>((come) => (this.wake = come));
       await new Promise((done) => setTimeout(done, Math.max(BURST_MS, last + CHUNK_MS - performance.now())));
       last = performance.now();
+      const lines = this.pending;
+      this.pending = [];
       try {
-        await this.flush();
-      } catch {
-        // The database or the run refused: what is pending is asked of the device again by the next reading.
-        this.pending = [];
-        this.stop.abort();
+        await this.requireLock();
+        await this.flush(lines);
+      } catch (error) {
+        if (isAway(error) && !this.stop.signal.aborted) {
+          // The device is read on: what comes is kept until the database is back.
+          this.pending = [...lines, ...this.pending];
+          this.unsure = true;
+          await new Promise((done) => setTimeout(done, AWAY_MS));
+        } else {
+          // The run refused, or another server has the device now: what is pending is asked of the device again by the next reading.
+          this.pending = [];
+          this.stop.abort();
+        }
       }
     }
   }
 
+  /** After the database was away: its lock went with the connection, and whether the last lines were stored is not known. */
+  private unsure = false;
+
+  private async requireLock(): Promise<void> {
+    if (!this.unsure && !this.lock.lost) return;
+    if (this.lock.lost) {
+      const again = await DeviceLock.take(this.context.config.databaseUrl, this.device);
+      if (!again) throw new Error('another server reads this device now');
+      const before = this.lock;
+      this.lock = again;
+      await before.give();
+    }
+    await this.resume();
+    this.unsure = false;
+  }
+
   /** Lines that follow one another without a hole go into one event. */
-  private async flush(): Promise<void> {
-    const lines = this.pending;
-    this.pending = [];
+  private async flush(lines: readonly DataLine[]): Promise<void> {
     for (const b of this.bindings) {
-      const count = this.counts.get(b.channel) ?? { n: 0, at: 0 };
+      const count = { ...(this.counts.get(b.channel) ?? { n: 0, at: 0 }) };
       const points = lines.flatMap((l) => {
         const value = l.values[b.address.input];
         const at = l.at - this.offset;
@@ -169,7 +227,7 @@ class DeviceReading {
   async end(): Promise<void> {
     this.stop.abort();
     await this.done;
-    await this.lock.end().catch(() => undefined);
+    await this.lock.give();
   }
 }
 
@@ -228,12 +286,8 @@ export class InstrumentReader {
     }
     for (const [device, bindings] of wanted) {
       if (this.readings.has(device) || this.stopped) continue;
-      const lock = lonelyClient(this.context.config.databaseUrl);
-      lock.on('error', () => void this.readings.get(device)?.end());
-      await lock.connect();
-      const got = await lock.query<{ got: boolean }>('SELECT pg_try_advisory_lock($1, $2) AS got', [READER_LOCK, lockKey(device)]);
-      if (got.rows[0]?.got) this.readings.set(device, new DeviceReading(this.context, this.histories, device, bindings, lock));
-      else await lock.end();
+      const lock = await DeviceLock.take(this.context.config.databaseUrl, device);
+      if (lock) this.readings.set(device, new DeviceReading(this.context, this.histories, device, bindings, lock));
     }
   }
 

@@ -19,7 +19,7 @@ export interface Following {
 }
 
 /** One browser's connection, which several runs share. */
-class Line {
+export class Line {
   private waiting: Promise<boolean> | null = null;
 
   constructor(readonly raw: ServerResponse) {}
@@ -50,7 +50,7 @@ class Line {
 }
 
 /** One run sent down a line. */
-class Feed implements Watcher {
+export class Feed implements Watcher {
   lease = -1;
 
   constructor(
