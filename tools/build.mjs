@@ -51,6 +51,8 @@ export async function buildPrograms() {
       bench: join(root, 'tools/src/bench.ts'),
       account: join(root, 'tools/src/account.ts'),
       fuzz: join(root, 'tools/src/fuzz/main.ts'),
+      verify: join(root, 'tools/src/verify/main.ts'),
+      papers: join(root, 'server/src/paper/worker.ts'),
     },
     outdir: distFolder,
     bundle: true,

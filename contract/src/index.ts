@@ -21,3 +21,5 @@ export { assetCopySchema, attributesSchema, eventSchema, eventSchemas, instrumen
 export * from './register';
 export { judgeRunFile, loadRun, RUN_FILE_FORMAT, runFileJsonSchema, runFileSchema, type JudgedFile, type LoadedRun, type RunFile } from './runFile';
 export type * from './view';
+export * from './station';
+export * from './verify';

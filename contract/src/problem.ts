@@ -43,7 +43,9 @@ const wording: Readonly<Record<string, string>> = {
   unit: 'is not a known unit',
   oneOf: 'is not one of the choices',
   instant: 'is not an ISO 8601 instant in UTC',
-  date: 'is not an ISO 8601 date',
+  date: 'is not an ISO 8601 date of this or its neighbouring centuries',
+  zone: 'is not the name of a time zone',
+  follow: 'is not a list of runs and positions',
   interval: 'is not an ISO 8601 interval of days, weeks, months or years',
 };
 

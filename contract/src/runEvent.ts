@@ -1,4 +1,4 @@
-import type { AssetCopy, AttributeValue, EventKind, EventOf, InstrumentCopy, RunEvent } from '@grellin/core';
+import type { AssetCopy, AttributeValue, EventKind, EventOf, InstrumentCopy, RunEvent, Verdict } from '@grellin/core';
 import { array, bool, object, string, type InferType, type ObjectSchema } from 'yup';
 import { byType, dateOrNull, digest, finite, id, instant, oneOf, recordOf, unit, uuid, whole, words } from './primitives';
 import { quantitySchema } from './quantity';
@@ -41,6 +41,8 @@ const event = <K extends EventKind>(kind: K, fields: Readonly<Record<string, unk
     .required()
     .noUnknown() as unknown as ObjectSchema<EventOf<K>>;
 
+const verdicts: readonly Verdict[] = ['pass', 'fail', 'undecided', 'void'];
+
 const reason = { reason: words().optional() };
 const stage = { stage: id(), attempt: whole(1, 100) };
 
@@ -48,6 +50,9 @@ const stage = { stage: id(), attempt: whole(1, 100) };
 export const eventSchemas: { readonly [K in EventKind]: ObjectSchema<EventOf<K>> } = {
   opened: event('opened', {
     startedAt: instant(),
+    offset: string()
+      .matches(/^[+-]\d\d:\d\d$/, 'offset')
+      .optional(),
     procedure: digest(),
     ruleSet: id(),
     assets: recordOf(assetCopySchema),
@@ -74,12 +79,28 @@ export const eventSchemas: { readonly [K in EventKind]: ObjectSchema<EventOf<K>>
   amended: event('amended', { note: words() }),
   sealed: event('sealed', {}),
   abandoned: event('abandoned', { reason: words() }),
+  recorded: event('recorded', {
+    record: id(),
+    verdict: string()
+      .required()
+      .oneOf([...verdicts]),
+    blocks: bool().required(),
+    counts: bool().required(),
+    item: uuid(),
+    tag: id(),
+    findings: digest(),
+    edition: words(100),
+    methods: array().of(words(100)).required(),
+  }),
 };
 
 export const eventSchema = oneOf<RunEvent>('kind', eventSchemas);
 
-/** What a person's browser may send: the server alone opens runs. Samples come from a logger's file, and their source says so. */
-export const postedEventSchema = oneOf<Exclude<RunEvent, { kind: 'opened' }>>(
+/** What the server alone says. */
+export const serverOnly: ReadonlySet<string> = new Set(['opened', 'recorded']);
+
+/** What a person's browser may send: the server alone opens runs, and says what it found at their end. Samples come from a logger's file, and their source says so. */
+export const postedEventSchema = oneOf<Exclude<RunEvent, { kind: 'opened' | 'recorded' }>>(
   'kind',
-  Object.fromEntries(Object.entries(eventSchemas).filter(([kind]) => kind !== 'opened')),
+  Object.fromEntries(Object.entries(eventSchemas).filter(([kind]) => !serverOnly.has(kind))),
 );

@@ -16,16 +16,16 @@ import { array, object, string, type InferType } from 'yup';
 import { jsonSchemaOf, type JsonSchema } from './jsonSchema';
 import { instant, id, oneOf, recordOf } from './primitives';
 import { Malformed, parse } from './problem';
-import { assetCopySchema, eventSchemas, instrumentCopySchema } from './runEvent';
+import { assetCopySchema, eventSchemas, instrumentCopySchema, serverOnly } from './runEvent';
 
 export const RUN_FILE_FORMAT = 'grellin-run/1';
 
 const MOST_EVENTS = 200_000;
 
-/** What a run file may hold: every event but the opening, which the file's head stands for. */
-const fileEventSchema = oneOf<Exclude<RunEvent, { kind: 'opened' }>>(
+/** What a run file may hold: every event but the opening, which the file's head stands for, and what a server found at the end, which is judged anew. */
+const fileEventSchema = oneOf<Exclude<RunEvent, { kind: 'opened' | 'recorded' }>>(
   'kind',
-  Object.fromEntries(Object.entries(eventSchemas).filter(([kind]) => kind !== 'opened')),
+  Object.fromEntries(Object.entries(eventSchemas).filter(([kind]) => !serverOnly.has(kind))),
 );
 
 /** The run file, `grellin-run/1`. */

@@ -35,6 +35,12 @@ import { runRoutes } from './run/routes';
 import { scheduleRoutes } from './schedule/routes';
 import { recomputeStanding, refreshMissing } from './standing/store';
 import { transferRoutes } from './transfer/routes';
+import { Moment } from './station/moment';
+import { stationRoutes } from './station/routes';
+import { Station } from './station/store';
+import { Papers } from './paper/pool';
+import { Anchors } from './verify/anchors';
+import { verifyRoutes } from './verify/routes';
 import { serveWeb } from './web';
 
 declare module 'fastify' {
@@ -87,22 +93,27 @@ async function openApi(app: FastifyInstance): Promise<void> {
  * Makes the server. It does not listen: `main.ts` does, and tests use `inject`.
  * @throws Error when demo accounts exist and the host is not loopback
  */
-export async function build(config: Config, now: () => Date = () => new Date()): Promise<FastifyInstance> {
+export async function build(config: Config, clock: () => Date = () => new Date()): Promise<FastifyInstance> {
   const connection = connect(config.databaseUrl);
   const demo = await hasDemoAccounts(connection.db);
   if (demo && !isLoopback(config.host)) {
     await connection.close();
     throw new Error(`This database has demo accounts, whose passwords are published: HOST must be loopback, not ${config.host}.`);
   }
-  await publishCatalogue(connection.db, now());
+  await publishCatalogue(connection.db, clock());
   await refreshMissing(connection.db);
   let closing = false;
   // Behind the first answers: a station of a hundred thousand items is not kept waiting for it.
   const recomputed = recomputeStanding(connection.db, () => closing).catch(() => []);
   const live = new LiveRuns(config.databaseUrl);
+  const station = await Station.of(connection.db);
+  const now = (): Moment => new Moment(clock(), station.zone);
+  const today = (): string => now().day;
+  const papers = new Papers();
+  const anchors = new Anchors(connection.pool, config.anchorFile, now, (at) => now().dayOf(at));
   const streams = new OpenStreams(connection.db, now);
   const fanOut = new FanOut(() => connection.db, live);
-  const context: Context = { config, connection, live, devices: new Devices(config.instruments), fanOut, streams, now };
+  const context: Context = { config, connection, live, devices: new Devices(config.instruments), fanOut, streams, station, papers, now, today };
   const histories = new Histories();
   const reader = new InstrumentReader(context, histories);
 
@@ -153,12 +164,15 @@ export async function build(config: Config, now: () => Date = () => new Date()):
   recordRoutes(app, context, histories);
   runRoutes(app, context, histories);
   scheduleRoutes(app, context);
+  stationRoutes(app, context);
   transferRoutes(app, context);
+  verifyRoutes(app, context, anchors);
   if (config.webFolder !== null) await serveWeb(app, config.webFolder);
 
   app.addHook('onReady', async () => {
     await live.start();
     reader.start();
+    anchors.start();
   });
   void recomputed.then((stale) => {
     for (const { tag, before, after } of stale) app.log.warn({ tag, before, after }, 'standing was stale');
@@ -168,6 +182,9 @@ export async function build(config: Config, now: () => Date = () => new Date()):
     await recomputed;
     await reader.stop();
     streams.stop();
+    station.stop();
+    anchors.stop();
+    await papers.close();
     await live.stop();
     await connection.close();
   });

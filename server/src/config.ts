@@ -18,6 +18,10 @@ export interface Config {
   readonly proxies: readonly string[] | null;
   /** The word with which the first officer of an empty database is made in the browser; null where nobody may be. */
   readonly firstToken: string | null;
+  /** The file of anchors, outside of the database; null where none is kept. */
+  readonly anchorFile: string | null;
+  /** What the codes on certificates begin with, where this server is reached from outside; null for the address that it was asked under. */
+  readonly publicUrl: string | null;
   readonly log: boolean;
 }
 
@@ -40,6 +44,12 @@ export function parseProxies(text: string | undefined): readonly string[] | null
   });
 }
 
+function publicUrlFrom(text: string | undefined): string | null {
+  if (text === undefined || text === '') return null;
+  if (!URL.canParse(text) || !/^https?:$/.test(new URL(text).protocol)) throw new RangeError(`PUBLIC_URL: ${text} is no address`);
+  return text;
+}
+
 /** Reads `name=host:port,name=host:port`. */
 export function parseInstruments(text: string): Readonly<Record<string, InstrumentEntry>> {
   const entries = text.split(',').filter((s) => s.trim() !== '');
@@ -53,7 +63,7 @@ export function parseInstruments(text: string): Readonly<Record<string, Instrume
 }
 
 /**
- * Reads the configuration from environment variables: DATABASE_URL, HOST, PORT, WEB_FOLDER, GRELLIN_INSTRUMENTS, BEHIND_PROXY, FIRST_TOKEN, LOG.
+ * Reads the configuration from environment variables: DATABASE_URL, HOST, PORT, WEB_FOLDER, GRELLIN_INSTRUMENTS, BEHIND_PROXY, FIRST_TOKEN, ANCHOR_FILE, PUBLIC_URL, LOG.
  * @throws RangeError naming the variable that cannot be used
  */
 export function configFrom(env: Readonly<Record<string, string | undefined>>): Config {
@@ -69,6 +79,8 @@ export function configFrom(env: Readonly<Record<string, string | undefined>>): C
     instruments: parseInstruments(env['GRELLIN_INSTRUMENTS'] ?? ''),
     proxies: parseProxies(env['BEHIND_PROXY']),
     firstToken: env['FIRST_TOKEN'] ?? null,
+    anchorFile: env['ANCHOR_FILE'] ?? null,
+    publicUrl: publicUrlFrom(env['PUBLIC_URL']),
     log: env['LOG'] !== '0',
   };
 }

@@ -6,7 +6,10 @@ import { Coded } from './errors';
 import type { Devices } from './instrument/devices';
 import type { FanOut } from './run/fanOut';
 import type { LiveRuns } from './run/live';
+import type { Papers } from './paper/pool';
 import type { OpenStreams } from './run/openStreams';
+import type { Moment } from './station/moment';
+import type { Station } from './station/store';
 
 /** What the routes work with. The clock is passed in, so that tests can hold it. */
 export interface Context {
@@ -16,7 +19,11 @@ export interface Context {
   readonly devices: Devices;
   readonly fanOut: FanOut;
   readonly streams: OpenStreams;
-  readonly now: () => Date;
+  readonly station: Station;
+  readonly papers: Papers;
+  /** The server's clock, and what day it is at the station. */
+  readonly now: () => Moment;
+  readonly today: () => string;
 }
 
 declare module 'fastify' {

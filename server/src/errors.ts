@@ -86,6 +86,10 @@ export const errorCodes = {
   'first.token': 403,
   'first.done': 409,
   'value.impossible': 400,
+  'anchor.none': 409,
+  'verification.running': 409,
+  'verify.tooMany': 429,
+  'server.busy': 503,
   'server.fault': 500,
 } as const;
 

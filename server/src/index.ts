@@ -11,9 +11,14 @@ export { insertInstruments, instrumentCopy, type InstrumentFacts } from './instr
 export { instrument } from './instrument/table';
 export { builtIn, digestOf, publishCatalogue } from './procedure/store';
 export { closeRun } from './record/close';
-export { qrText } from './record/certificate';
+export { Moment } from './station/moment';
+export { readStation } from './station/store';
+export { station } from './station/table';
+export { countRuns, everyRun, proceduresOf, recordByNumber, recordsInOrder } from './verify/source';
+export { bundleLines } from './verify/bundle';
+export { walk, type Kept, type Walked } from './verify/walk';
 export { record } from './record/table';
-export { chain } from './run/append';
+export { chain } from './run/chain';
 export { firstBroken, GENESIS, sealOf } from './run/seal';
 export { run, runAsset, runEvent, runInstrument } from './run/table';
 export { obligation } from './schedule/table';

@@ -105,7 +105,7 @@ describe('who may do what', () => {
   it('every route of the API asks for a session unless it says otherwise', async () => {
     const spec = (await app.inject({ method: 'GET', url: '/api/openapi.json' })).json<{ paths: Record<string, Record<string, unknown>> }>();
     // A calendar's link carries its own secret: a calendar program cannot sign in.
-    const open = ['/api/health', '/api/session', '/api/first-officer', '/api/calendar/{secret}.ics'];
+    const open = ['/api/health', '/api/session', '/api/first-officer', '/api/verify', '/api/calendar/{secret}.ics'];
     for (const [path, methods] of Object.entries(spec.paths))
       for (const method of Object.keys(methods)) {
         if (open.includes(path)) continue;
@@ -263,7 +263,17 @@ describe('npm run account', () => {
 describe('demo accounts', () => {
   it('refuse to start on anything but loopback', async () => {
     const demo = await station({ demo: true });
-    const config = { databaseUrl: demo.url, port: 0, webFolder: null, instruments: {}, proxies: null, firstToken: null, log: false };
+    const config = {
+      databaseUrl: demo.url,
+      port: 0,
+      webFolder: null,
+      instruments: {},
+      proxies: null,
+      firstToken: null,
+      anchorFile: null,
+      publicUrl: null,
+      log: false,
+    };
     await expect(build({ ...config, host: '0.0.0.0' })).rejects.toThrow('loopback');
     const here = await demo.serve();
     expect((await here.inject({ method: 'GET', url: '/api/health', headers: { host: 'localhost:4600' } })).statusCode).toBe(200);

@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import Fastify, { type FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Moment } from '../src';
 import type { Context } from '../src/context';
 import { guard } from '../src/guard';
 import { station, type Station } from './testing/station';
@@ -76,7 +77,7 @@ function send(method: string, path: string, headers: Record<string, string>): Pr
         reply.on('data', (part: Buffer) => (text += part.toString('latin1')));
         reply.on('end', () => {
           let code: string | undefined;
-          if (type.includes('json') && text !== '') code = (JSON.parse(text) as { code?: string } | null)?.code;
+          if (type.startsWith('application/json') && text !== '') code = (JSON.parse(text) as { code?: string } | null)?.code;
           resolve({ status: reply.statusCode ?? 0, code, type, cache: String(reply.headers['cache-control']) });
         });
         reply.on('error', reject);
@@ -169,7 +170,7 @@ describe('every route, for everybody, from everywhere, however it is spelled', (
 
   it('a route that names no role cannot be registered, and those that anyone may use are few', () => {
     const bare = Fastify();
-    guard(bare, { connection: s.connection, now: () => new Date() } as Context, false);
+    guard(bare, { connection: s.connection, now: () => new Moment(new Date(), 'UTC') } as Context, false);
     expect(() => bare.get('/api/forgotten', () => 'everything')).toThrow('GET /api/forgotten names no role');
     expect(app.guarded.filter((r) => r.role === 'anyone' && r.method !== 'HEAD').map((r) => `${r.method} ${r.url}`)).toEqual([
       'GET /api/health',
@@ -177,6 +178,7 @@ describe('every route, for everybody, from everywhere, however it is spelled', (
       'POST /api/session',
       'POST /api/first-officer',
       'GET /api/calendar/:secret.ics',
+      'POST /api/verify',
       'GET /*',
     ]);
   });

@@ -79,7 +79,18 @@ describe('what a pass releases', () => {
     await s.connection.db.update(standing).set({ blockedBy: null });
     expect(await stands()).not.toBe('blocked');
     const other = await build(
-      { databaseUrl: s.url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, proxies: null, firstToken: null, log: false },
+      {
+        databaseUrl: s.url,
+        host: '127.0.0.1',
+        port: 0,
+        webFolder: null,
+        instruments: {},
+        proxies: null,
+        firstToken: null,
+        anchorFile: null,
+        publicUrl: null,
+        log: false,
+      },
       clock.now,
     );
     await other.ready();

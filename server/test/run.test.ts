@@ -36,7 +36,8 @@ class Speaker extends HeldSpeaker {
 
 const chainOf = async (id: string) =>
   (await s.connection.db.select().from(runEvent).where(eq(runEvent.run, id)).orderBy(runEvent.seq)).map(
-    ({ run, seq, lease, late, by, storedAt, previous, hash, event }) => ({
+    ({ run, seq, lease, late, by, storedAt, previous, hash, event, version }) => ({
+      version,
       run,
       seq,
       lease,

@@ -1,7 +1,7 @@
 import { createInterface } from 'node:readline/promises';
 import { Malformed, newAccountSchema, parse } from '@grellin/contract';
 import { addDays } from '@grellin/core';
-import { authoriseForAll, connect, createAccount, requireUncommon } from '@grellin/server';
+import { authoriseForAll, connect, createAccount, Moment, readStation, requireUncommon } from '@grellin/server';
 
 const usage = `Makes an account in the database named by DATABASE_URL; for the first officer of a new installation.
 
@@ -28,13 +28,12 @@ async function make(): Promise<number> {
   }
   const connection = connect(url);
   try {
+    const now = new Moment(new Date(), (await readStation(connection.db)).zone);
     const given = parse(newAccountSchema, { name, fullName, role, password: await passwordGiven() });
     requireUncommon(given.password, [given.name, given.fullName]);
-    const made = await createAccount(connection.db, given, false, new Date());
-    const now = new Date();
+    const made = await createAccount(connection.db, given, false, now);
     // Somebody has to be the first who may authorise others, and test.
-    if (made.role === 'officer')
-      await authoriseForAll(connection.db, made.id, addDays(now.toISOString().slice(0, 10), 365), made.name.toUpperCase(), made.id, now);
+    if (made.role === 'officer') await authoriseForAll(connection.db, made.id, addDays(now.day, 365), made.name.toUpperCase(), made.id, now);
     process.stdout.write(`${made.role} ${made.name} can sign in.\n`);
     return 0;
   } catch (error) {

@@ -9,6 +9,12 @@ export interface Me {
   readonly mustChange: boolean;
 }
 
+/** What a browser is told of whoever is signed in. */
+export interface SignedIn extends Me {
+  /** The station's time zone: what day it is, is by it. */
+  readonly zone: string;
+}
+
 /** Where somebody is signed in. */
 export interface SessionRow {
   readonly id: string;

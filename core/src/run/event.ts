@@ -1,4 +1,4 @@
-import type { Attributes, Channel, Digest, Grade, Id, Role, Words } from '../procedure';
+import type { Attributes, Channel, Digest, Grade, Id, Role, Verdict, Words } from '../procedure';
 import type { Quantity, Unit } from '../quantity';
 
 /** What was known about an asset when the run opened. */
@@ -39,6 +39,8 @@ export interface Opened {
   readonly kind: 'opened';
   /** ISO 8601 instant at which the run's clock stood at zero. */
   readonly startedAt: Words;
+  /** Offset from UTC of the station's clocks then, `+13:00`. */
+  readonly offset?: Words;
   readonly procedure: Digest;
   readonly ruleSet: Id;
   readonly assets: Readonly<Record<Role, AssetCopy>>;
@@ -46,6 +48,25 @@ export interface Opened {
   readonly clock: ClockKind;
   /** The run that this one is a retest of. */
   readonly retestOf?: Id;
+}
+
+/** What the server found when a run had come to its end: it seals the chain, so that a verdict turned over is a broken chain. */
+export interface Recorded {
+  readonly kind: 'recorded';
+  /** The record's number. */
+  readonly record: Id;
+  readonly verdict: Verdict;
+  readonly blocks: boolean;
+  /** Whether it settles anything: a simulated run of an item that is not for practice does not. */
+  readonly counts: boolean;
+  /** The register's id of the item in the procedure's first role, and its tag then. */
+  readonly item: Id;
+  readonly tag: Id;
+  /** SHA-256 of the canonical JSON of the findings, the deciding and the earlier ones. */
+  readonly findings: Digest;
+  /** Edition of the procedure, and of every method that found something, in order of their names. */
+  readonly edition: Words;
+  readonly methods: readonly Words[];
 }
 
 export type EventBody =
@@ -63,7 +84,8 @@ export type EventBody =
   | { readonly kind: 'withdrawn'; readonly event: Id; readonly reason: Words }
   | { readonly kind: 'amended'; readonly note: Words }
   | { readonly kind: 'sealed' }
-  | { readonly kind: 'abandoned'; readonly reason: Words };
+  | { readonly kind: 'abandoned'; readonly reason: Words }
+  | Recorded;
 
 export type RunEvent = EventHead & EventBody;
 export type EventKind = RunEvent['kind'];

@@ -76,6 +76,8 @@ function apply(state: RunState, e: RunEvent): RunState {
       return { ...state, sealed: true };
     case 'abandoned':
       return { ...state, abandoned: e.reason };
+    // What the server found of a run says nothing that its events do not.
+    case 'recorded':
     case 'withdrawn':
       return state;
   }

@@ -13,6 +13,7 @@ export type RefusalCode =
   | 'run.notOpen'
   | 'run.alreadyOpen'
   | 'run.closed'
+  | 'run.serverOnly'
   | 'run.digestDiffers'
   | 'run.ruleSetDiffers'
   | 'run.instrumentMissing'
@@ -170,6 +171,8 @@ export function may(plan: Plan, state: RunState, event: RunEvent): Refusal | nul
   if (event.at < last.at) return refuse('source.timeBack', { last: String(last.at), got: String(event.at) });
   if (event.kind === 'opened') return mayOpen(plan, state, event);
   if (!state.opened) return refuse('run.notOpen');
+  // Only the server says what it found.
+  if (event.kind === 'recorded') return refuse('run.serverOnly');
   if (event.kind === 'amended') return null;
   if (state.sealed || state.abandoned !== null) return refuse('run.closed');
   switch (event.kind) {

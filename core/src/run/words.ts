@@ -201,6 +201,7 @@ const refusalWords: Readonly<Record<RefusalCode, string>> = {
   'run.notOpen': 'The run has not been opened.',
   'run.alreadyOpen': 'The run is open already.',
   'run.closed': 'The run is closed; only a note can be added.',
+  'run.serverOnly': 'Only the server says what it found of a run.',
   'run.digestDiffers': 'The procedure is not the one the run was opened with.',
   'run.ruleSetDiffers': 'The rule set is not the one the run was opened with.',
   'run.instrumentMissing': 'No instrument stands for {channel}.',

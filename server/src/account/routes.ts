@@ -7,8 +7,10 @@ import {
   uuid,
   type AccountChange,
   type FirstOfficer,
+  type Me,
   type NewPerson,
   type PasswordChange,
+  type SignedIn,
   type SignIn,
 } from '@grellin/contract';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
@@ -28,6 +30,7 @@ export function accountRoutes(app: FastifyInstance, context: Context): void {
   const params = object({ id: uuid() }).noUnknown();
   /** Streams of sessions that have ended end with them, at once at this server and within seconds at every other. */
   const ended = (sessions: readonly string[]): void => context.streams.end((s) => sessions.includes(s.session));
+  const withZone = (me: Me): SignedIn => ({ ...me, zone: context.station.zone });
   interface One {
     Params: { id: string };
   }
@@ -37,10 +40,12 @@ export function accountRoutes(app: FastifyInstance, context: Context): void {
     reply.setCookie(SESSION_COOKIE, token, { ...cookie, maxAge: maxAgeS });
     // It stays when the session ends: the same browser is the same device to whoever signs in next.
     if (request.cookies[DEVICE_COOKIE] === undefined) reply.setCookie(DEVICE_COOKIE, newDevice(), { ...cookie, maxAge: DEVICE_AGE_S });
-    return reply.send(me);
+    return reply.send(withZone(me));
   });
 
-  app.get('/api/session', { config: { role: 'reader', unchangedPassword: true }, schema: { summary: 'Who is signed in' } }, (request) => signedIn(request));
+  app.get('/api/session', { config: { role: 'reader', unchangedPassword: true }, schema: { summary: 'Who is signed in' } }, (request) =>
+    withZone(signedIn(request)),
+  );
 
   app.delete('/api/session', { config: { role: 'reader', unchangedPassword: true }, schema: { summary: 'Sign out' } }, async (request, reply) => {
     ended(await signOut(db, request.cookies[SESSION_COOKIE] ?? ''));

@@ -12,6 +12,7 @@ import { accountFacts, requireOfficer } from './facts';
 import { hashPassword, oneTimePassword, passwordFits, requireUncommon } from './password';
 import { beginSession, endSessions, meOf, SESSION_MS, type Origin } from './session';
 import { account } from './table';
+import type { Moment } from '../station/moment';
 
 export { signOut } from './session';
 
@@ -24,7 +25,7 @@ export async function signIn(
   name: string,
   password: string,
   from: Origin,
-  now: Date,
+  now: Moment,
 ): Promise<{ readonly token: string; readonly me: Me; readonly maxAgeS: number }> {
   await countTry(db, name, from.address, now);
   const [found] = await db.select().from(account).where(eq(account.name, name));
@@ -47,7 +48,7 @@ export async function createAccount(
   db: Queries,
   given: NewAccount & { readonly role: AccountRole },
   demo: boolean,
-  now: Date,
+  now: Moment,
   mustChange = false,
 ): Promise<Me> {
   const made = await db
@@ -76,7 +77,7 @@ const sha256 = (text: string): Buffer => createHash('sha256').update(text).diges
  * @param token what the start command printed; null where it printed none
  * @throws Coded when there is an account already, or the token is another
  */
-export async function createFirstOfficer(db: Database, given: FirstOfficer, token: string | null, now: Date): Promise<void> {
+export async function createFirstOfficer(db: Database, given: FirstOfficer, token: string | null, now: Moment): Promise<void> {
   if (token === null || !timingSafeEqual(sha256(token), sha256(given.token)))
     throw new Coded('first.token', 'This is not the word that the start command printed.');
   requireUncommon(given.password, [given.name, given.fullName]);
@@ -85,7 +86,7 @@ export async function createFirstOfficer(db: Database, given: FirstOfficer, toke
     await tx.execute(sql`LOCK TABLE account IN SHARE ROW EXCLUSIVE MODE`);
     if (!(await isEmpty(tx))) throw new Coded('first.done', 'There are accounts already: sign in.');
     const made = await createAccount(tx, { ...given, role: 'officer' }, false, now);
-    await authoriseForAll(tx, made.id, addDays(now.toISOString().slice(0, 10), FIRST_DAYS), given.name.toUpperCase(), made.id, now);
+    await authoriseForAll(tx, made.id, addDays(now.day, FIRST_DAYS), given.name.toUpperCase(), made.id, now);
   });
 }
 
@@ -96,7 +97,7 @@ export interface WithPassword {
 }
 
 /** Adds a person, who signs in with a one-time password. */
-export function addPerson(db: Database, given: NewPerson, by: string, now: Date): Promise<WithPassword & { readonly change: string }> {
+export function addPerson(db: Database, given: NewPerson, by: string, now: Moment): Promise<WithPassword & { readonly change: string }> {
   const password = oneTimePassword();
   return db.transaction(async (tx) => {
     const made = await createAccount(tx, { ...given, password }, false, now, true);
@@ -118,7 +119,7 @@ export function changePerson(
   id: string,
   given: AccountChange,
   by: string,
-  now: Date,
+  now: Moment,
 ): Promise<{ readonly change: string; readonly ended: readonly string[] }> {
   return db.transaction(async (tx) => {
     // One after the other, so that two officers cannot disable one another.
@@ -157,7 +158,7 @@ export async function changePassword(
   given: { readonly old: string; readonly password: string },
   session: string,
   from: Origin,
-  now: Date,
+  now: Moment,
 ): Promise<readonly string[]> {
   const [held] = await db.select().from(account).where(eq(account.id, id));
   if (!held) throw new Coded('account.unknown', 'There is no such person.');

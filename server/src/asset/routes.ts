@@ -23,7 +23,7 @@ import { dropView, keepView, listViews } from './views';
 
 export function assetRoutes(app: FastifyInstance, context: Context): void {
   const { db } = context.connection;
-  const today = (): string => context.now().toISOString().slice(0, 10);
+  const { today } = context;
   const params = object({ id: uuid() }).noUnknown();
   const officer = { role: 'officer' } as const;
   const reader = { role: 'reader' } as const;
@@ -46,7 +46,7 @@ export function assetRoutes(app: FastifyInstance, context: Context): void {
   );
 
   app.get<One>('/api/assets/:id', { config: reader, schema: { summary: 'One asset: what it owes, its tests, its records', params } }, (request) =>
-    assetView(db, request.params.id, today()),
+    assetView(db, request.params.id, context.now()),
   );
 
   app.patch<One & { Body: AssetChange }>(

@@ -10,6 +10,7 @@ import { obligation } from '../schedule/table';
 import { readinessOf, refreshStanding, type StandingEntity } from '../standing/store';
 import { NEVER, NOT_MEASURED, standing } from '../standing/table';
 import { asset, occasion } from './table';
+import type { Moment } from '../station/moment';
 
 export type AssetEntity = typeof asset.$inferSelect;
 
@@ -71,7 +72,7 @@ export function lifeEndsOn(madeOn: string | null, life: string | null): string |
 }
 
 /** Adds an asset. Its attributes are those of its class, each of its kind. */
-export function addAsset(db: Database, given: NewAsset, by: string, now: Date): Promise<AssetRow & Changed> {
+export function addAsset(db: Database, given: NewAsset, by: string, now: Moment): Promise<AssetRow & Changed> {
   refuseInstrument(given.class);
   refuseFlaws(given.class, given.attributes);
   return db.transaction(async (tx) => {
@@ -84,7 +85,7 @@ export function addAsset(db: Database, given: NewAsset, by: string, now: Date): 
     if (!made) throw new Coded('asset.exists', `There is an asset ${given.tag}.`);
     const change = await noteChange(tx, `${given.tag} added`, [touched('asset', made.id, null, made)], by, now);
     await refreshStanding(tx, [made.id]);
-    return { ...(await assetById(tx, made.id, now.toISOString().slice(0, 10))), change };
+    return { ...(await assetById(tx, made.id, now.day)), change };
   });
 }
 
@@ -92,7 +93,7 @@ export function addAsset(db: Database, given: NewAsset, by: string, now: Date): 
  * Changes an asset. Whoever changes it names the revision that was seen, so that nobody writes over what another has just written.
  * @throws Coded when it has been changed since, or an attribute is not of its class
  */
-export function changeAsset(db: Database, id: string, given: AssetChange, by: string, now: Date): Promise<AssetRow & Changed> {
+export function changeAsset(db: Database, id: string, given: AssetChange, by: string, now: Moment): Promise<AssetRow & Changed> {
   return db.transaction(async (tx) => {
     const [held] = await tx.select().from(asset).where(eq(asset.id, id)).for('no key update');
     if (!held) throw new Coded('asset.unknown', 'There is no such asset.');
@@ -109,12 +110,12 @@ export function changeAsset(db: Database, id: string, given: AssetChange, by: st
     const what = archived === true ? 'put away' : archived === false ? 'taken back into use' : 'changed';
     const change = await noteChange(tx, `${held.tag} ${what}`, [touched('asset', id, held, made)], by, now);
     await refreshStanding(tx, [id]);
-    return { ...(await assetById(tx, id, now.toISOString().slice(0, 10))), change };
+    return { ...(await assetById(tx, id, now.day)), change };
   });
 }
 
 /** Changes many assets at once, or none: one change, one undo. */
-export function changeMany(db: Database, given: BulkChange, by: string, now: Date): Promise<Changed & { readonly changed: number }> {
+export function changeMany(db: Database, given: BulkChange, by: string, now: Moment): Promise<Changed & { readonly changed: number }> {
   return db.transaction(async (tx) => {
     const ids = [...new Set(given.assets)].sort();
     const held = await tx.select().from(asset).where(inArray(asset.id, ids)).orderBy(asset.id).for('no key update');
@@ -160,11 +161,11 @@ const happenedInWords: Readonly<Record<OccasionKind, string>> = {
 };
 
 /** Notes that something happened to assets, and what they owe for it. A day is taken at its end, unless it is today. */
-export function noteOccasion(db: Database, given: NewOccasion, by: string, now: Date): Promise<Changed & { readonly noted: number }> {
-  const today = now.toISOString().slice(0, 10);
+export function noteOccasion(db: Database, given: NewOccasion, by: string, now: Moment): Promise<Changed & { readonly noted: number }> {
+  const today = now.day;
   const { on = today } = given;
   if (on > today) throw new Coded('occasion.ahead', 'That day has not come yet.', { on });
-  const at = on === today ? now : new Date(`${on}T23:59:59Z`);
+  const at = on === today ? now : now.endOf(on);
   return db.transaction(async (tx) => {
     const ids = [...new Set(given.assets)];
     const held = await tx.select({ id: asset.id, tag: asset.tag }).from(asset).where(inArray(asset.id, ids));

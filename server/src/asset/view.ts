@@ -7,6 +7,7 @@ import { fittedTo, instrumentRow } from '../instrument/store';
 import { leaksOf } from '../leak/store';
 import { publishedById } from '../procedure/store';
 import { listRecords } from '../record/store';
+import type { Moment } from '../station/moment';
 import { asAllowance } from '../record/strip';
 import { record } from '../record/table';
 import { runAsset } from '../run/table';
@@ -23,7 +24,7 @@ const MOST_OCCASIONS = 30;
  * An item's tests by procedure: what each used of its allowance, the strips over one another, and what that foretells. A series begins anew after a repair,
  * and where a leak was found: what came before is another item's story.
  */
-async function seriesOf(db: Queries, id: string, today: string, due: ReadonlyMap<string, string | null>): Promise<readonly SeriesView[]> {
+async function seriesOf(db: Queries, id: string, now: Moment, due: ReadonlyMap<string, string | null>): Promise<readonly SeriesView[]> {
   const found = await db
     .select({
       procedure: record.procedure,
@@ -50,11 +51,9 @@ async function seriesOf(db: Queries, id: string, today: string, due: ReadonlyMap
   return procedures.flatMap((procedure): SeriesView[] => {
     const measured = tests.filter((t) => t.procedure === procedure && t.allowancePercent !== null && (t.verdict === 'pass' || t.verdict === 'fail'));
     if (measured.length === 0) return [];
-    const points = measured.map((t) => ({ record: t.number, on: t.sealedAt.toISOString().slice(0, 10), percent: t.allowancePercent ?? 0, verdict: t.verdict }));
+    const points = measured.map((t) => ({ record: t.number, on: now.dayOf(t.sealedAt), percent: t.allowancePercent ?? 0, verdict: t.verdict }));
     const since = Math.max(repairs[0]?.at.getTime() ?? 0, ...measured.filter((t) => t.blocks).map((t) => t.sealedAt.getTime()));
-    const fresh = measured
-      .filter((t) => t.sealedAt.getTime() > since)
-      .map((t) => ({ on: t.sealedAt.toISOString().slice(0, 10), percent: t.allowancePercent ?? 0 }));
+    const fresh = measured.filter((t) => t.sealedAt.getTime() > since).map((t) => ({ on: now.dayOf(t.sealedAt), percent: t.allowancePercent ?? 0 }));
     return [
       {
         procedure,
@@ -63,20 +62,21 @@ async function seriesOf(db: Queries, id: string, today: string, due: ReadonlyMap
         strips: measured
           .slice(-MOST_STRIPS)
           .filter((t) => (t.strip?.length ?? 0) > 1)
-          .map((t) => ({ record: t.number, on: t.sealedAt.toISOString().slice(0, 10), points: asAllowance(t.strip ?? [], t.allowancePercent ?? 0) })),
-        outlook: outlook(fresh, today, due.get(procedure) ?? null),
+          .map((t) => ({ record: t.number, on: now.dayOf(t.sealedAt), points: asAllowance(t.strip ?? [], t.allowancePercent ?? 0) })),
+        outlook: outlook(fresh, now.day, due.get(procedure) ?? null),
       },
     ];
   });
 }
 
 /** All that is known of one asset. What does not need one another is asked for at the same time. */
-export async function assetView(db: Queries, id: string, today: string): Promise<AssetView> {
+export async function assetView(db: Queries, id: string, now: Moment): Promise<AssetView> {
+  const today = now.day;
   const row = await assetById(db, id, today);
   const owed = obligationsOf(db, id);
   const [obligations, series, fitted, records, leaks, happened, kits] = await Promise.all([
     owed,
-    owed.then((all) => seriesOf(db, id, today, new Map(all.map((o) => [o.procedure, o.due])))),
+    owed.then((all) => seriesOf(db, id, now, new Map(all.map((o) => [o.procedure, o.due])))),
     fittedTo(db, id),
     listRecords(db, id),
     leaksOf(db, id),

@@ -9,6 +9,7 @@ import { Coded } from '../errors';
 import { planBench, planned } from '../plan/table';
 import { publishedById } from '../procedure/store';
 import { obligation } from '../schedule/table';
+import type { Moment } from '../station/moment';
 
 /** How far ahead a calendar looks, and how many dates it holds. */
 const AHEAD_DAYS = 400;
@@ -17,7 +18,7 @@ const MOST_EVENTS = 5000;
 const hashOf = (secret: string): string => createHash('sha256').update(secret).digest('hex');
 
 /** Makes a secret for a person's calendar; one made before opens nothing any more. @returns the secret, which is kept nowhere */
-export async function newFeed(db: Queries, accountId: string, now: Date): Promise<string> {
+export async function newFeed(db: Queries, accountId: string, now: Moment): Promise<string> {
   const secret = randomBytes(24).toString('base64url');
   await db
     .insert(calendarFeed)
@@ -34,10 +35,10 @@ export async function dropFeed(db: Queries, accountId: string): Promise<void> {
  * What falls due, as an iCalendar (RFC 5545): one all-day event a due date, the same one when it is read again.
  * @throws Coded for a secret that opens nothing
  */
-export async function feedOf(db: Queries, secret: string, now: Date): Promise<string> {
+export async function feedOf(db: Queries, secret: string, now: Moment): Promise<string> {
   const [owner] = await db.select({ name: account.fullName }).from(calendarFeed).innerJoin(account, eq(calendarFeed.account, account.id)).where(eq(calendarFeed.secretHash, hashOf(secret))); // prettier-ignore
   if (!owner) throw new Coded('calendar.unknown', 'This calendar does not exist, or its link was replaced.');
-  const today = now.toISOString().slice(0, 10);
+  const today = now.day;
   const due = await db
     .select({
       id: obligation.id,

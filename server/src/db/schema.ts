@@ -9,3 +9,4 @@ export * from '../record/table';
 export * from '../run/table';
 export * from '../schedule/table';
 export * from '../standing/table';
+export * from '../station/table';

@@ -1,6 +1,6 @@
 import type { CalibrationRow, InstrumentView, NewCalibration, RecalledRow } from '@grellin/contract';
 import { decimalIn, findingInWords, headline, outOfTolerance, recall, sameDimension, type CalibrationPoint, type Quantity } from '@grellin/core';
-import { and, desc, eq, gte, inArray, lt, sql } from 'drizzle-orm';
+import { and, desc, eq, gte, inArray, lte, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { account } from '../account/table';
 import { asset } from '../asset/table';
@@ -13,6 +13,7 @@ import { run, runInstrument } from '../run/table';
 import { refreshStanding } from '../standing/store';
 import { instrumentById, instrumentRow, type InstrumentEntity } from './store';
 import { calibration, instrument, recalled, zeroCheck } from './table';
+import type { Moment } from '../station/moment';
 
 const MOST_CHECKS = 20;
 
@@ -41,20 +42,14 @@ async function recallSince(
   points: readonly CalibrationPoint[],
   since: string | null,
   until: string,
-  now: Date,
+  now: Moment,
 ): Promise<void> {
   const used = await tx
     .select({ run: run.id, asset: run.asset, procedure: run.procedure, channel: runInstrument.channel })
     .from(runInstrument)
     .innerJoin(run, eq(runInstrument.run, run.id))
     .innerJoin(record, eq(record.run, run.id))
-    .where(
-      and(
-        eq(runInstrument.instrument, i.id),
-        ...(since === null ? [] : [gte(run.startedAt, new Date(`${since}T00:00:00Z`))]),
-        lt(run.startedAt, new Date(`${until}T23:59:59Z`)),
-      ),
-    );
+    .where(and(eq(runInstrument.instrument, i.id), ...(since === null ? [] : [gte(run.startedAt, now.startOf(since))]), lte(run.startedAt, now.endOf(until))));
   const channels = new Map<string, Set<string>>();
   for (const u of used) channels.set(u.run, (channels.get(u.run) ?? new Set()).add(u.channel));
   for (const [id, of] of channels) {
@@ -89,9 +84,9 @@ export function calibrate(
   id: string,
   given: NewCalibration,
   by: string,
-  now: Date,
+  now: Moment,
 ): Promise<{ readonly id: string; readonly outOfTolerance: boolean; readonly recalled: number; readonly changed: number }> {
-  const today = now.toISOString().slice(0, 10);
+  const today = now.day;
   if (given.on > today) throw new Coded('occasion.ahead', 'That day has not come yet.', { on: given.on });
   if (given.due <= given.on) throw new Coded('calibration.due', 'A calibration must be due after the day it was done.', { due: given.due });
   return db.transaction(async (tx) => {
@@ -116,14 +111,14 @@ export function calibrate(
 }
 
 /** Keeps what an instrument showed at nothing. */
-export async function checkZero(db: Queries, id: string, shows: Quantity, note: string, by: string, now: Date): Promise<{ readonly within: boolean }> {
+export async function checkZero(db: Queries, id: string, shows: Quantity, note: string, by: string, now: Moment): Promise<{ readonly within: boolean }> {
   const i = await instrumentById(db, id);
   if (!sameDimension(shows.unit, i.low.unit)) throw new Coded('instrument.unfit', `${i.tag} does not measure in ${shows.unit}.`, { unit: shows.unit });
   await db.insert(zeroCheck).values({ id: v7(), instrument: id, shows, note, by, at: now });
   return { within: decimalIn(shows, i.accuracy.unit).abs().lte(i.accuracy.value) };
 }
 
-async function recalledOf(db: Queries, calibrations: readonly string[]): Promise<ReadonlyMap<string, readonly RecalledRow[]>> {
+async function recalledOf(db: Queries, calibrations: readonly string[], now: Moment): Promise<ReadonlyMap<string, readonly RecalledRow[]>> {
   if (calibrations.length === 0) return new Map();
   const later = sql<boolean>`EXISTS (SELECT 1 FROM record l JOIN run lr ON lr.id = l.run JOIN run_asset la ON la.run = l.run WHERE la.asset = ${recalled.asset}
     AND l.procedure = ${recalled.procedure} AND l.counts AND l.verdict = 'pass' AND lr.opened_order > ${record.sealedOrder}
@@ -146,7 +141,7 @@ async function recalledOf(db: Queries, calibrations: readonly string[]): Promise
         asset: item,
         tag: f.tag,
         procedureTitle: publishedById(procedure).document.title,
-        on: f.on.toISOString().slice(0, 10),
+        on: now.dayOf(f.on),
         before,
         after,
         changes,
@@ -159,7 +154,7 @@ async function recalledOf(db: Queries, calibrations: readonly string[]): Promise
 }
 
 /** An instrument with its calibrations, its zero checks, and what was recalled for it. */
-export async function instrumentView(db: Queries, id: string): Promise<InstrumentView> {
+export async function instrumentView(db: Queries, id: string, now: Moment): Promise<InstrumentView> {
   const i = await instrumentById(db, id);
   const done = await db
     .select({ row: calibration, by: account.fullName })
@@ -170,6 +165,7 @@ export async function instrumentView(db: Queries, id: string): Promise<Instrumen
   const back = await recalledOf(
     db,
     done.map((d) => d.row.id),
+    now,
   );
   const zeros = await db
     .select({ shows: zeroCheck.shows, note: zeroCheck.note, at: zeroCheck.at, by: account.fullName })

@@ -53,7 +53,7 @@ export function instrumentRoutes(app: FastifyInstance, context: Context): void {
   app.get<{ Params: { id: string } }>(
     '/api/instruments/:id',
     { config: { role: 'reader' }, schema: { summary: 'One instrument: its calibrations, and what was recalled for it', params } },
-    (request) => instrumentView(db, request.params.id),
+    (request) => instrumentView(db, request.params.id, context.now()),
   );
 
   app.post<{ Params: { id: string }; Body: NewCalibration }>(

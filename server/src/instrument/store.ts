@@ -12,6 +12,7 @@ import { deviceHold, run } from '../run/table';
 import { refreshStanding } from '../standing/store';
 import { deviceKey, parseAddress } from './devices';
 import { instrument } from './table';
+import type { Moment } from '../station/moment';
 
 /** An instrument with what the register knows of it. */
 export type InstrumentEntity = typeof instrument.$inferSelect & { readonly tag: string; readonly title: string; readonly archivedAt: Date | null };
@@ -146,7 +147,7 @@ export type InstrumentFacts = typeof instrument.$inferInsert & {
 };
 
 /** Writes instruments, each with its row of the register. A tag that is taken is left alone. @returns the rows of the register that were made */
-export async function insertInstruments(tx: Queries, given: readonly InstrumentFacts[], now: Date): Promise<readonly (typeof asset.$inferSelect)[]> {
+export async function insertInstruments(tx: Queries, given: readonly InstrumentFacts[], now: Moment): Promise<readonly (typeof asset.$inferSelect)[]> {
   const made = await tx
     .insert(asset)
     .values(
@@ -175,7 +176,7 @@ export async function insertInstruments(tx: Queries, given: readonly InstrumentF
 }
 
 /** Adds an instrument to the register. One with a rig behind it is simulated, and says so wherever it is used. */
-export function addInstrument(db: Transactional, given: NewInstrument, by: string, now: Date): Promise<InstrumentEntity & { readonly change: string }> {
+export function addInstrument(db: Transactional, given: NewInstrument, by: string, now: Moment): Promise<InstrumentEntity & { readonly change: string }> {
   const strange = given.address !== null && parseAddress(given.address) === null;
   if (strange) throw new Coded('instrument.unfit', 'An address is written entry/device/input.', { address: given.address ?? '' });
   const { unit } = given.low;

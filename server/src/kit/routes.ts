@@ -8,9 +8,7 @@ export function kitRoutes(app: FastifyInstance, context: Context): void {
   const { db } = context.connection;
   const params = object({ id: uuid() }).noUnknown();
 
-  app.get('/api/kits', { config: { role: 'reader' }, schema: { summary: 'The kits, and what each lacks today' } }, () =>
-    listKits(db, context.now().toISOString().slice(0, 10)),
-  );
+  app.get('/api/kits', { config: { role: 'reader' }, schema: { summary: 'The kits, and what each lacks today' } }, () => listKits(db, context.today()));
 
   app.post<{ Body: NewKit }>(
     '/api/kits',

@@ -8,6 +8,7 @@ import { noteChange, touched } from '../change/store';
 import type { Database, Queries, Transaction } from '../db/database';
 import { Coded } from '../errors';
 import { kitFacts, writeKit, type KitFacts } from './facts';
+import type { Moment } from '../station/moment';
 
 const plural = (n: number, title: string): string => `${String(n)} ${title.toLowerCase()}${n === 1 ? '' : 's'}`;
 
@@ -72,14 +73,14 @@ async function noteKit(
   id: string,
   before: KitFacts | null,
   by: string,
-  now: Date,
+  now: Moment,
 ): Promise<{ readonly id: string; readonly change: string }> {
   const after = await kitFacts(tx, id);
   return { id, change: await noteChange(tx, what, [touched('kit', id, before, after ?? {})], by, now) };
 }
 
 /** Puts a kit together. */
-export function addKit(db: Database, given: NewKit, by: string, now: Date): Promise<{ readonly id: string; readonly change: string }> {
+export function addKit(db: Database, given: NewKit, by: string, now: Moment): Promise<{ readonly id: string; readonly change: string }> {
   return db.transaction(async (tx) => {
     const [made] = await tx.insert(kit).values({ id: v7(), name: given.name, archivedAt: null }).onConflictDoNothing().returning(); // prettier-ignore
     if (!made) throw new Coded('kit.exists', `There is a kit ${given.name}.`);
@@ -89,7 +90,7 @@ export function addKit(db: Database, given: NewKit, by: string, now: Date): Prom
 }
 
 /** Changes what a kit needs and holds. */
-export function changeKit(db: Database, id: string, given: NewKit, by: string, now: Date): Promise<{ readonly id: string; readonly change: string }> {
+export function changeKit(db: Database, id: string, given: NewKit, by: string, now: Moment): Promise<{ readonly id: string; readonly change: string }> {
   return db.transaction(async (tx) => {
     const held = await kitFacts(tx, id);
     if (!held || held.archivedAt) throw new Coded('kit.unknown', 'There is no such kit.');
@@ -104,7 +105,7 @@ export function changeKit(db: Database, id: string, given: NewKit, by: string, n
 }
 
 /** Puts a kit away. Its items stay. */
-export function archiveKit(db: Database, id: string, by: string, now: Date): Promise<{ readonly change: string }> {
+export function archiveKit(db: Database, id: string, by: string, now: Moment): Promise<{ readonly change: string }> {
   return db.transaction(async (tx) => {
     const held = await kitFacts(tx, id);
     if (!held || held.archivedAt) throw new Coded('kit.unknown', 'There is no such kit.');

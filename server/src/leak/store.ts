@@ -8,6 +8,7 @@ import { Coded } from '../errors';
 import { run } from '../run/table';
 import { lockAssets } from '../standing/lock';
 import { leak } from './table';
+import type { Moment } from '../station/moment';
 
 /** The next number on the asset, whose row is held to the end of the transaction, so that no two leaks get the same. */
 async function nextNumber(tx: Transaction, assetId: string): Promise<number> {
@@ -28,7 +29,7 @@ export async function leaksOf(db: Queries, assetId: string): Promise<readonly Le
 }
 
 /** Marks a leak that was found after a run had failed. */
-export function markLeak(db: Transactional, given: NewLeak, by: string, now: Date): Promise<string> {
+export function markLeak(db: Transactional, given: NewLeak, by: string, now: Moment): Promise<string> {
   return db.transaction(async (tx) => {
     const [failed] = await tx.select().from(run).where(eq(run.id, given.run));
     if (!failed) throw new Coded('run.unknown', 'There is no such run.');
@@ -48,7 +49,7 @@ export async function markFound(
   state: RunState,
   result: RunResult,
   by: string,
-  now: Date,
+  now: Moment,
 ): Promise<void> {
   const failed = new Set(result.findings.filter((f) => f.verdict === 'fail').flatMap((f) => f.evidence));
   for (const { id, method } of plan.stages) {
@@ -76,7 +77,7 @@ export async function markFound(
 }
 
 /** A pass after the repair closes what was found by the same procedure, or marked after it had failed, before the run that passed was opened. */
-export async function closeLeaks(tx: Transaction, passed: typeof run.$inferSelect, now: Date): Promise<void> {
+export async function closeLeaks(tx: Transaction, passed: typeof run.$inferSelect, now: Moment): Promise<void> {
   await tx
     .update(leak)
     .set({ closedBy: passed.id, closedAt: now })

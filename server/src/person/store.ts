@@ -1,4 +1,5 @@
 import type { Authorisation, PersonRow } from '@grellin/contract';
+import { addDays } from '@grellin/core';
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { account, authorisation } from '../account/table';
@@ -7,16 +8,16 @@ import type { ChangedRow } from '../change/table';
 import type { Database, Queries } from '../db/database';
 import { Coded } from '../errors';
 import { builtIn, publishedById } from '../procedure/store';
+import type { Moment } from '../station/moment';
 
 /** An authorisation is named this many days before it runs out. */
 const AHEAD_DAYS = 60;
-const DAY_MS = 86_400_000;
 
 /** The people, with what each may carry out. */
-export async function listPeople(db: Queries, now: Date): Promise<readonly PersonRow[]> {
+export async function listPeople(db: Queries, now: Moment): Promise<readonly PersonRow[]> {
   const people = await db.select({ id: account.id, name: account.name, fullName: account.fullName, role: account.role, disabledAt: account.disabledAt }).from(account).orderBy(asc(account.fullName)); // prettier-ignore
   const granted = await db.select().from(authorisation).where(isNull(authorisation.withdrawnAt)).orderBy(asc(authorisation.procedure));
-  const soon = new Date(now.getTime() + AHEAD_DAYS * DAY_MS).toISOString().slice(0, 10);
+  const soon = addDays(now.day, AHEAD_DAYS);
   return people.map(({ disabledAt, ...p }) => ({
     ...p,
     disabled: disabledAt !== null,
@@ -30,7 +31,7 @@ export async function listPeople(db: Queries, now: Date): Promise<readonly Perso
 const withdrawn = (a: typeof authorisation.$inferSelect): ChangedRow => touched('authorisation', a.id, { ...a, withdrawnAt: null }, a);
 
 /** Authorises somebody for procedures until a day. What was granted before is replaced, and stays in the record as withdrawn. */
-export function authorise(db: Database, given: Authorisation, by: string, now: Date): Promise<{ readonly granted: number; readonly change: string }> {
+export function authorise(db: Database, given: Authorisation, by: string, now: Moment): Promise<{ readonly granted: number; readonly change: string }> {
   for (const procedure of given.procedures) publishedById(procedure);
   return db.transaction(async (tx) => {
     const [person] = await tx.select({ id: account.id, role: account.role, fullName: account.fullName }).from(account).where(eq(account.id, given.account));
@@ -55,7 +56,7 @@ export function authorise(db: Database, given: Authorisation, by: string, now: D
 }
 
 /** Withdraws one. It stays in the record. */
-export function withdraw(db: Database, id: string, by: string, now: Date): Promise<{ readonly change: string }> {
+export function withdraw(db: Database, id: string, by: string, now: Moment): Promise<{ readonly change: string }> {
   return db.transaction(async (tx) => {
     const [found] = await tx.update(authorisation).set({ withdrawnAt: now }).where(and(eq(authorisation.id, id), isNull(authorisation.withdrawnAt))).returning(); // prettier-ignore
     if (!found) throw new Coded('authorisation.unknown', 'There is no such authorisation.');
@@ -83,7 +84,7 @@ export async function requireAuthorised(db: Queries, accountId: string, procedur
 }
 
 /** Authorises somebody for everything that is built in: the first officer of a new database, and the demo's people. */
-export async function authoriseForAll(db: Queries, accountId: string, until: string, stamp: string, by: string, now: Date): Promise<void> {
+export async function authoriseForAll(db: Queries, accountId: string, until: string, stamp: string, by: string, now: Moment): Promise<void> {
   await db
     .insert(authorisation)
     .values(builtIn.map(({ document }) => ({ id: v7(), account: accountId, procedure: document.id, until, stamp, grantedBy: by, at: now })));

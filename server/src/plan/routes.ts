@@ -18,7 +18,7 @@ export function planRoutes(app: FastifyInstance, context: Context): void {
       config: { role: 'reader' },
       schema: { summary: 'What has to be planned, and where it was put', querystring: object({ weeks: string().matches(/^\d{1,3}$/, 'whole') }).noUnknown() },
     },
-    (request) => planView(db, context.now().toISOString().slice(0, 10), Math.min(MOST_WEEKS, Number(request.query.weeks ?? WEEKS))),
+    (request) => planView(db, context.today(), Math.min(MOST_WEEKS, Number(request.query.weeks ?? WEEKS))),
   );
 
   app.put<{ Body: KeptPlan }>(

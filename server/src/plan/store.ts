@@ -10,6 +10,7 @@ import { publishedById } from '../procedure/store';
 import { obligation } from '../schedule/table';
 import { planFacts, THE_PLAN, writePlan } from './facts';
 import { planBench, planned } from './table';
+import type { Moment } from '../station/moment';
 
 /** A plan of more tests than this is made place by place. */
 const MOST_TESTS = 25_000;
@@ -52,7 +53,7 @@ export async function planView(db: Queries, today: string, weeks: number): Promi
   };
 }
 
-export function addBench(db: Database, given: NewPlanBench, by: string, now: Date): Promise<{ readonly id: string; readonly change: string }> {
+export function addBench(db: Database, given: NewPlanBench, by: string, now: Moment): Promise<{ readonly id: string; readonly change: string }> {
   for (const procedure of given.setups) publishedById(procedure);
   return db.transaction(async (tx) => {
     const [made] = await tx.insert(planBench).values({ ...given, id: v7(), archivedAt: null }).onConflictDoNothing().returning(); // prettier-ignore
@@ -62,7 +63,7 @@ export function addBench(db: Database, given: NewPlanBench, by: string, now: Dat
 }
 
 /** Puts a bench away; what stood there is planned anew. */
-export function dropBench(db: Database, id: string, by: string, now: Date): Promise<{ readonly change: string }> {
+export function dropBench(db: Database, id: string, by: string, now: Moment): Promise<{ readonly change: string }> {
   return db.transaction(async (tx) => {
     const [found] = await tx.update(planBench).set({ archivedAt: now }).where(and(eq(planBench.id, id), isNull(planBench.archivedAt))).returning(); // prettier-ignore
     if (!found) throw new Coded('bench.unknown', 'There is no such bench.');
@@ -72,7 +73,7 @@ export function dropBench(db: Database, id: string, by: string, now: Date): Prom
 }
 
 /** Keeps a plan whole: what it names is put where it says, and everything else is taken off. */
-export function keepPlan(db: Database, given: KeptPlan, by: string, now: Date): Promise<{ readonly kept: number; readonly change: string }> {
+export function keepPlan(db: Database, given: KeptPlan, by: string, now: Moment): Promise<{ readonly kept: number; readonly change: string }> {
   return db.transaction(async (tx) => {
     const benches = [...new Set(given.placed.map((p) => p.bench))];
     const held = benches.length === 0 ? [] : await tx.select({ id: planBench.id }).from(planBench).where(and(inArray(planBench.id, benches), isNull(planBench.archivedAt))); // prettier-ignore

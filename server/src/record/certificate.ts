@@ -1,8 +1,9 @@
 import { createRequire } from 'node:module';
-import type { RecordView } from '@grellin/contract';
-import { confidenceInWords, findingInWords, reasonInWords, verdictSentence, type Finding, type Plan } from '@grellin/core';
+import { codeUrl, type RecordView } from '@grellin/contract';
+import { confidenceInWords, findingInWords, reasonInWords, stationDay, stationTime, verdictSentence, type Finding, type Plan } from '@grellin/core';
 import { toBuffer } from 'bwip-js/node';
 import PDFDocument from 'pdfkit';
+import type { Issue } from './paper';
 
 const require = createRequire(import.meta.url);
 // WOFF, not WOFF2: an embedded WOFF2 leaves the page silently blank.
@@ -115,16 +116,11 @@ function finding(doc: Doc, plan: Plan, f: Finding): void {
   doc.moveDown(0.4);
 }
 
-/** What the QR code says: enough to find the record, and the head of its chain of hashes, which is the anchor outside the database. */
-export function qrText(r: Pick<RecordView, 'number' | 'tag' | 'serial' | 'verdict' | 'sealedAt' | 'head'>): string {
-  return ['GRELLIN/1', r.number, r.tag, r.serial, r.verdict, r.sealedAt, r.head].join('\n');
-}
-
 /**
- * The certificate of a record, as a PDF.
+ * The certificate of a record, as a PDF. Its code opens the page that verifies it, with the head of its chain behind the `#`.
  * @returns the file's bytes
  */
-export async function certificate(r: RecordView, plan: Plan): Promise<Buffer> {
+export async function certificate(r: RecordView, plan: Plan, { base, zone }: Issue): Promise<Buffer> {
   const doc = new PDFDocument({
     size: 'A4',
     margins: { top: 48, bottom: 48, left: LEFT, right: LEFT },
@@ -172,14 +168,14 @@ export async function certificate(r: RecordView, plan: Plan): Promise<Buffer> {
     .fontSize(11)
     .fillColor(INK)
     .text(r.disposition, LEFT + 60, 142, { width: 300 });
-  const png: Buffer = await toBuffer({ bcid: 'qrcode', text: qrText(r), scale: 3 });
+  const png: Buffer = await toBuffer({ bcid: 'qrcode', text: codeUrl(base, r), scale: 3 });
   doc.image(png, LEFT + WIDTH - 96, 96, { width: 96 });
 
   doc.y = 204;
   line(doc, 'Item', `${r.assetTitle}, serial ${r.serial}`);
   line(doc, 'Procedure', `${r.procedureTitle}, edition ${plan.procedure.edition}`);
   line(doc, 'Rule set', `${r.ruleSetTitle}, edition ${plan.ruleSet.edition}; decision rule: ${plan.ruleSet.decision.kind}`);
-  line(doc, 'Tested by', `${r.by}, ${r.sealedAt.slice(0, 16).replace('T', ' ')} UTC`);
+  line(doc, 'Tested by', `${r.by}, ${stationTime(Date.parse(r.sealedAt), zone)} (${zone})`);
   line(doc, 'Next due', r.nextDue ?? (r.verdict === 'pass' ? 'nothing owed' : 'unchanged: this run does not release the item'));
   if (r.allowancePercent !== null) line(doc, 'Allowance used', `${r.allowancePercent} %`);
   for (const i of r.instruments)
@@ -195,7 +191,7 @@ export async function certificate(r: RecordView, plan: Plan): Promise<Buffer> {
   for (const f of r.findings) finding(doc, plan, f);
   if (r.notes.length > 0) {
     heading(doc, 'Notes');
-    for (const n of r.notes) line(doc, `${n.at.slice(0, 10)} ${n.by}`, n.note);
+    for (const n of r.notes) line(doc, `${stationDay(Date.parse(n.at), zone)} ${n.by}`, n.note);
   }
   doc.moveDown(0.6);
   if (doc.y > 690) doc.addPage();

@@ -1,13 +1,18 @@
-import { findingInWords, headline, verdictWord, type Plan, type RunResult, type RunState } from '@grellin/core';
+import { digestText } from '@grellin/contract';
+import { findingInWords, headline, verdictWord, type EventOf, type Plan, type RunResult, type RunState } from '@grellin/core';
 import { eq, sql } from 'drizzle-orm';
+import { v7 } from 'uuid';
 import { asset } from '../asset/table';
 import type { Transaction } from '../db/database';
 import { closeLeaks, markFound } from '../leak/store';
 import { settle } from '../schedule/settle';
 import type { RunEntity } from '../run/history';
-import { deviceHold, runAsset } from '../run/table';
+import { chain, type Head } from '../run/chain';
+import { sha256 } from '../run/seal';
+import { deviceHold, run, runAsset } from '../run/table';
 import { lockAssets } from '../standing/lock';
 import { refreshStanding } from '../standing/store';
+import type { Moment } from '../station/moment';
 import { stripOf } from './strip';
 import { record } from './table';
 
@@ -16,9 +21,10 @@ export interface Closing {
   readonly plan: Plan;
   readonly state: RunState;
   readonly result: RunResult;
-  readonly head: string;
+  /** Where its chain ends: the seal is added here. */
+  readonly head: Head;
   readonly by: string;
-  readonly now: Date;
+  readonly now: Moment;
 }
 
 /** Writes the record of a run that has come to its end, and the next due date when it passed. */
@@ -28,14 +34,34 @@ export async function closeRun(tx: Transaction, c: Closing): Promise<void> {
   await lockAssets(tx, took);
   const [tested] = await tx.select().from(asset).where(eq(asset.id, c.entity.asset));
   const counts = !c.result.simulated || tested?.practice === true;
-  const doneOn = c.now.toISOString().slice(0, 10);
+  const doneOn = c.now.day;
   const due = c.result.verdict === 'pass' && counts ? await settle(tx, c.entity.asset, c.entity.procedure, doneOn, c.entity.startedAt) : null;
   if (counts) await markFound(tx, c.entity.asset, c.entity.id, c.plan, c.state, c.result, c.by, c.now);
   if (c.result.verdict === 'pass' && counts) await closeLeaks(tx, c.entity, c.now);
   const first = headline(c.plan, c.result.findings);
   const numbered = await tx.execute<{ n: string }>(sql`SELECT nextval('record_number')::text AS n`);
+  const number = `GR-${doneOn.slice(0, 4)}-${(numbered.rows[0]?.n ?? '0').padStart(5, '0')}`;
+  const kept = { findings: c.result.findings, earlier: c.result.earlier };
+  const sealed: EventOf<'recorded'> = {
+    id: v7(),
+    source: 'server',
+    n: (c.state.sources['server']?.n ?? 0) + 1,
+    at: c.state.at,
+    kind: 'recorded',
+    record: number,
+    verdict: c.result.verdict,
+    blocks: c.result.blocks,
+    counts,
+    item: c.entity.asset,
+    tag: tested?.tag ?? '',
+    findings: sha256(digestText(JSON.parse(JSON.stringify(kept)))),
+    edition: c.plan.procedure.edition,
+    methods: [...new Set([...kept.findings, ...kept.earlier].map((f) => f.engine))].sort(),
+  };
+  const head = await chain(tx, c.head, sealed, c.by, c.entity.lease, false, c.now);
+  await tx.update(run).set({ seq: head.seq, head: head.hash }).where(eq(run.id, c.entity.id));
   await tx.insert(record).values({
-    number: `GR-${doneOn.slice(0, 4)}-${(numbered.rows[0]?.n ?? '0').padStart(5, '0')}`,
+    number,
     run: c.entity.id,
     procedure: c.entity.procedure,
     asset: c.entity.asset,
@@ -49,8 +75,8 @@ export async function closeRun(tx: Transaction, c: Closing): Promise<void> {
       null,
     ),
     summary: first ? findingInWords(first) : '',
-    result: { findings: c.result.findings, earlier: c.result.earlier },
-    head: c.head,
+    result: kept,
+    head: head.hash,
     sealedAt: c.now,
     by: c.by,
     nextDue: due,

@@ -1,20 +1,23 @@
 import { words } from '@grellin/contract';
 import { findingInWords, headline } from '@grellin/core';
-import type { FastifyInstance } from 'fastify';
+import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { object } from 'yup';
-import type { Context } from '../context';
+import { signedIn, type Context } from '../context';
 import { Coded } from '../errors';
 import type { Histories } from '../run/history';
 import { leaksOf } from '../leak/store';
-import { certificate } from './certificate';
+import { issued, type Issue } from './paper';
 import { listRecords, recordView } from './store';
-import { doNotUseTag } from './tag';
 
 const params = object({ number: words(40) }).noUnknown();
 const numberOf = (request: { readonly params: unknown }): string => (request.params as { number: string }).number;
 
 export function recordRoutes(app: FastifyInstance, context: Context, histories: Histories): void {
   const { db } = context.connection;
+  const issueOf = (request: FastifyRequest): Issue => ({
+    base: context.config.publicUrl ?? `${request.protocol}://${request.host}`,
+    zone: context.station.zone,
+  });
 
   app.get('/api/records', { config: { role: 'reader' }, schema: { summary: 'The log' } }, () => listRecords(db));
 
@@ -28,7 +31,16 @@ export function recordRoutes(app: FastifyInstance, context: Context, histories: 
     return reply
       .type('application/pdf')
       .header('content-disposition', `inline; filename="${view.number}-${view.tag.replace(/[^A-Za-z0-9-]/g, '_')}.pdf"`)
-      .send(await certificate(view, plan));
+      .send(
+        await issued(
+          db,
+          view.number,
+          'certificate',
+          () => context.papers.bytes('certificate', { view, plan, issue: issueOf(request) }),
+          signedIn(request).id,
+          context.now(),
+        ),
+      );
   });
 
   app.get('/api/records/:number/tag.pdf', { config: { role: 'reader' }, schema: { summary: 'The do-not-use tag', params } }, async (request, reply) => {
@@ -40,6 +52,15 @@ export function recordRoutes(app: FastifyInstance, context: Context, histories: 
     return reply
       .type('application/pdf')
       .header('content-disposition', `inline; filename="${view.number}-tag.pdf"`)
-      .send(await doNotUseTag(view, first ? findingInWords(first) : '', leaks));
+      .send(
+        await issued(
+          db,
+          view.number,
+          'tag',
+          () => context.papers.bytes('tag', { view, why: first ? findingInWords(first) : '', leaks, issue: issueOf(request) }),
+          signedIn(request).id,
+          context.now(),
+        ),
+      );
   });
 }

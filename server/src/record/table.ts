@@ -1,9 +1,9 @@
 import type { Finding } from '@grellin/core';
 import { sql } from 'drizzle-orm';
-import { bigint, boolean, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { bigint, boolean, customType, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
 import { account } from '../account/table';
 import { asset } from '../asset/table';
-import { instant, isoDate } from '../db/columns';
+import { instant, isoDate, key } from '../db/columns';
 import { run } from '../run/table';
 
 export interface SealedResult {
@@ -44,3 +44,26 @@ export const record = pgTable('record', {
   /** The hold that decided: minutes from its start, and values in the limit's unit. Null in records from before it was kept. */
   strip: jsonb('strip').$type<readonly (readonly [number, number])[]>(),
 });
+
+const bytes = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => 'bytea' });
+
+/** A certificate or tag as it was issued, byte for byte. The application may only insert and select here. */
+export const paper = pgTable(
+  'paper',
+  {
+    id: key(),
+    record: text('record')
+      .notNull()
+      .references(() => record.number),
+    kind: text('kind', { enum: ['certificate', 'tag'] }).notNull(),
+    /** Head of the run's chain when it was issued: an amendment since asks for a new one. */
+    head: text('head').notNull(),
+    sha256: text('sha256').notNull(),
+    bytes: bytes('bytes').notNull(),
+    issuedAt: instant('issued_at').notNull(),
+    by: uuid('by')
+      .notNull()
+      .references(() => account.id),
+  },
+  (t) => [index('paper_of').on(t.record, t.kind, t.head)],
+);

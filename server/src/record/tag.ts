@@ -1,10 +1,12 @@
-import type { RecordView } from '@grellin/contract';
+import { codeUrl, type RecordView } from '@grellin/contract';
+import { stationDay } from '@grellin/core';
 import { toBuffer } from 'bwip-js/node';
 import PDFDocument from 'pdfkit';
-import { fontFile, qrText } from './certificate';
+import { fontFile } from './certificate';
+import type { Issue } from './paper';
 
 /** A tag to tie to an item that must not be used: A6, readable at arm's length. @returns the file's bytes */
-export async function doNotUseTag(r: RecordView, why: string, leaks: readonly string[]): Promise<Buffer> {
+export async function doNotUseTag(r: RecordView, why: string, leaks: readonly string[], { base, zone }: Issue): Promise<Buffer> {
   const doc = new PDFDocument({ size: 'A6', layout: 'landscape', margin: 22, info: { Title: `Do not use: ${r.tag}`, Creator: 'Grellin' } });
   const chunks: Buffer[] = [];
   doc.on('data', (c: Buffer) => chunks.push(c));
@@ -32,9 +34,9 @@ export async function doNotUseTag(r: RecordView, why: string, leaks: readonly st
     .fontSize(9)
     .text(why, { width: width - 150 });
   for (const one of leaks) doc.text(one, { width: width - 150 });
-  doc.moveDown(0.4).text(`${r.sealedAt.slice(0, 10)}, ${r.by}, ${r.number}`, { width: width - 150 });
+  doc.moveDown(0.4).text(`${stationDay(Date.parse(r.sealedAt), zone)}, ${r.by}, ${r.number}`, { width: width - 150 });
   if (r.simulated) doc.font('bold').text(r.practice ? 'SIMULATED, practice item' : 'SIMULATED');
-  const png: Buffer = await toBuffer({ bcid: 'qrcode', text: qrText(r), scale: 3 });
+  const png: Buffer = await toBuffer({ bcid: 'qrcode', text: codeUrl(base, r), scale: 3 });
   doc.image(png, width - 112, 64, { width: 86 });
   doc.font('text').fontSize(7.5).fillColor('#4B5A55').text('Repair, then a retest that passes takes this tag off. The maker’s instructions and the local code come first.', 26, height - 34, { width: width - 60 }); // prettier-ignore
   doc.end();

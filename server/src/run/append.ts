@@ -7,10 +7,11 @@ import { Coded } from '../errors';
 import { requireAuthorised } from '../person/store';
 import { closeRun } from '../record/close';
 import { refreshStanding } from '../standing/store';
+import type { Moment } from '../station/moment';
 import type { Histories, RunEntity, RunHistory } from './history';
+import { chain } from './chain';
 import { requireLease, type Holder } from './lease';
 import { NOTIFY_CHANNEL } from './live';
-import { sealOf } from './seal';
 import { run, runAsset, runEvent } from './table';
 
 /** A tablet's clock may run this far ahead of the server's. */
@@ -27,7 +28,7 @@ export interface AppendRequest {
   /** The person who sends, with the lease that is held; null for an instrument, which needs none. */
   readonly person: Sender | null;
   readonly by: string;
-  readonly now: Date;
+  readonly now: Moment;
 }
 
 /** A person who sends events under a lease. */
@@ -43,23 +44,6 @@ export async function lockRun(tx: Transaction, id: string): Promise<RunEntity> {
   const [found] = await tx.select().from(run).where(eq(run.id, id)).for('update');
   if (!found) throw new Coded('run.unknown', 'There is no such run.');
   return found;
-}
-
-/** Writes one event at the end of the chain. */
-export async function chain(
-  tx: Transaction,
-  head: { readonly run: string; readonly seq: number; readonly hash: string },
-  event: RunEvent,
-  by: string,
-  lease: number,
-  late: boolean,
-  now: Date,
-): Promise<{ readonly run: string; readonly seq: number; readonly hash: string }> {
-  const seq = head.seq + 1;
-  const envelope = { run: head.run, seq, lease, late, by, storedAt: now.toISOString(), previous: head.hash, event };
-  const hash = sealOf(envelope);
-  await tx.insert(runEvent).values({ run: head.run, seq, eventId: event.id, lease, late, by, storedAt: now, previous: head.hash, hash, event });
-  return { run: head.run, seq, hash };
 }
 
 /** Events that are stored already, by id. The same id with other content is an error; the same event again is harmless. */
@@ -118,7 +102,7 @@ async function appendIn(tx: Transaction, histories: Histories, request: AppendRe
   const result: Appended[] = request.events.filter((e) => stored.has(e.id)).map((e) => ({ id: e.id, seq: stored.get(e.id) ?? 0 }));
   if (fresh.length === 0) return result;
   const { person, now } = request;
-  const { lease, late } = person ? await requireSender(tx, entity, person, fresh, now.toISOString().slice(0, 10)) : { lease: entity.lease, late: false };
+  const { lease, late } = person ? await requireSender(tx, entity, person, fresh, now.day) : { lease: entity.lease, late: false };
 
   const history: RunHistory = await histories.upToDate(tx, request.run);
   let state = history.state;
@@ -147,7 +131,7 @@ async function appendIn(tx: Transaction, histories: Histories, request: AppendRe
       took.map((t) => t.asset),
     );
   }
-  if (judged && closes && !entity.closed) await closeRun(tx, { entity, plan: history.plan, state, result: judged, head: head.hash, by: request.by, now });
+  if (judged && closes && !entity.closed) await closeRun(tx, { entity, plan: history.plan, state, result: judged, head, by: request.by, now });
   await tx.execute(sql`SELECT pg_notify(${NOTIFY_CHANNEL}, ${`${entity.id}:${head.seq}`})`);
   return result;
 }

@@ -26,7 +26,7 @@ import { requireAuthorised } from '../person/store';
 import { publishedById } from '../procedure/store';
 import { obligation } from '../schedule/table';
 import { lockAssets } from '../standing/lock';
-import { chain } from './append';
+import { chain } from './chain';
 import { giveLease, type Holder } from './lease';
 import { GENESIS } from './seal';
 import { run, runAsset, runInstrument } from './table';
@@ -125,11 +125,11 @@ export async function openRun(context: Context, given: NewRun, holder: Holder): 
   const { db } = context.connection;
   const by = holder.account;
   const { digest, document } = publishedById(given.procedure);
-  await requireAuthorised(db, by, document.id, context.now().toISOString().slice(0, 10));
+  await requireAuthorised(db, by, document.id, context.now().day);
   const assets = await assetsFor(db, document, given.assets, given.figures ?? {});
   const attributes: Record<string, Attributes> = Object.fromEntries(Object.entries(assets).map(([role, a]) => [role, a.attributes]));
   const now = context.now();
-  const made = makePlan(document, digest, given.ruleSet, attributes, now.toISOString().slice(0, 10));
+  const made = makePlan(document, digest, given.ruleSet, attributes, now.day);
   if (!made.ok)
     throw new Coded('run.planRefused', `The run cannot be opened: ${made.refusal.code} ${Object.values(made.refusal.values).join(' ')}`, made.refusal.values);
   const byId = await instrumentsById(db, Object.values(given.instruments));
@@ -149,6 +149,7 @@ export async function openRun(context: Context, given: NewRun, holder: Holder): 
     at: 0,
     kind: 'opened',
     startedAt: now.toISOString(),
+    offset: now.offset,
     procedure: digest,
     ruleSet: given.ruleSet,
     assets: copies,

@@ -78,7 +78,7 @@ export function runRoutes(app: FastifyInstance, context: Context, histories: His
   app.post('/api/runs/:id/lease', { config: { role: 'tester' }, schema: { summary: 'Take a run over', params } }, async (request) => {
     const me = signedIn(request);
     const { procedure } = await runView(db, idOf(request));
-    await requireAuthorised(db, me.id, procedure, context.now().toISOString().slice(0, 10));
+    await requireAuthorised(db, me.id, procedure, context.today());
     return takeOver(db, idOf(request), { account: me.id, device: deviceOf(request) }, context.now());
   });
 

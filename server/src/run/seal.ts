@@ -1,40 +1,26 @@
 import { createHash } from 'node:crypto';
-import type { RunEvent } from '@grellin/core';
-import canonicalize from 'canonicalize';
+import { GENESIS, sealText, type Link } from '@grellin/contract';
 
-/** The hash before the first event. */
-export const GENESIS = '0'.repeat(64);
+export { ENVELOPE_VERSION, GENESIS } from '@grellin/contract';
 
-/** All that is hashed of a stored event. */
-export interface Envelope {
-  readonly run: string;
-  readonly seq: number;
-  readonly lease: number;
-  readonly late: boolean;
-  readonly by: string;
-  readonly storedAt: string;
-  readonly previous: string;
-  readonly event: RunEvent;
-}
+/** All that is hashed of a stored event, and the edition of the envelope. */
+export type Envelope = Omit<Link, 'hash'>;
+
+/** SHA-256 of a text in UTF-8, in hex. */
+export const sha256 = (text: string | Buffer): string => createHash('sha256').update(text).digest('hex');
 
 /** SHA-256 over the previous hash and the canonical JSON (RFC 8785) of the whole envelope, in hex. */
-export function sealOf(envelope: Envelope): string {
-  return createHash('sha256')
-    .update(envelope.previous)
-    .update(canonicalize(envelope) ?? '')
-    .digest('hex');
-}
+export const sealOf = (envelope: Envelope): string => sha256(sealText(envelope));
 
 /**
  * Follows a chain from its beginning.
  * @returns the position of the first event that does not fit, or null when all do
  */
-export function firstBroken(chain: readonly (Envelope & { readonly hash: string })[]): number | null {
+export function firstBroken(chain: readonly Link[]): number | null {
   let previous = GENESIS;
   for (const [i, link] of chain.entries()) {
-    const { hash, ...envelope } = link;
-    if (link.seq !== i + 1 || link.previous !== previous || sealOf(envelope) !== hash) return link.seq;
-    previous = hash;
+    if (link.seq !== i + 1 || link.previous !== previous || sealOf(link) !== link.hash) return link.seq;
+    previous = link.hash;
   }
   return null;
 }

@@ -117,6 +117,8 @@ export const runEvent = pgTable(
     storedAt: instant('stored_at').notNull(),
     previous: text('previous').notNull(),
     hash: text('hash').notNull(),
+    /** Edition of the envelope that was hashed. */
+    version: integer('version').notNull().default(1),
     event: jsonb('event').$type<RunEvent>().notNull(),
   },
   (t) => [primaryKey({ columns: [t.run, t.seq] })],

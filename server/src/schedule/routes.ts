@@ -26,7 +26,7 @@ export function scheduleRoutes(app: FastifyInstance, context: Context): void {
   }
 
   app.get('/api/today', { config: { role: 'reader' }, schema: { summary: 'What may not be used, what is late, due and running' } }, () =>
-    todayView(db, context.now().toISOString().slice(0, 10)),
+    todayView(db, context.today()),
   );
 
   app.post<{ Body: NewObligation }>(

@@ -12,6 +12,7 @@ import { publishedById } from '../procedure/store';
 import { refreshStanding } from '../standing/store';
 import { dueAfterTest, ruleOf, type ObligationEntity } from './settle';
 import { deferral, obligation, outsideCertificate } from './table';
+import type { Moment } from '../station/moment';
 
 /** The newest of each kind of thing that happened to some assets, as ISO instants. */
 async function happened(db: Queries, assets: readonly string[]): Promise<ReadonlyMap<string, Partial<Record<OccasionKind, string>>>> {
@@ -104,7 +105,7 @@ async function assetFor(tx: Queries, id: string) {
 }
 
 /** Lets an asset owe a procedure. */
-export function addObligation(db: Database, given: NewObligation, by: string, now: Date): Promise<ObligationEntity & { readonly change: string }> {
+export function addObligation(db: Database, given: NewObligation, by: string, now: Moment): Promise<ObligationEntity & { readonly change: string }> {
   const { document } = publishedById(given.procedure);
   if (!document.ruleSets.some((r) => r.id === given.ruleSet)) throw new Coded('procedure.unknown', `${document.title} has no rule set ${given.ruleSet}.`);
   return db.transaction(async (tx) => {
@@ -129,8 +130,8 @@ function ruleSetFor(procedure: string, usual: string, attributes: Attributes): s
 }
 
 /** Lets an asset owe all that its class usually does and it does not yet: one change, one undo. */
-export function addUsual(db: Database, assetId: string, by: string, now: Date): Promise<{ readonly change: string | null; readonly added: number }> {
-  const today = now.toISOString().slice(0, 10);
+export function addUsual(db: Database, assetId: string, by: string, now: Moment): Promise<{ readonly change: string | null; readonly added: number }> {
+  const today = now.day;
   return db.transaction(async (tx) => {
     const owner = await assetFor(tx, assetId);
     const held = await tx
@@ -175,7 +176,7 @@ async function tagOf(tx: Transaction, id: string): Promise<string> {
 }
 
 /** An asset no longer owes something. It is put away, and can be taken up again. */
-export function dropObligation(db: Database, id: string, by: string, now: Date): Promise<{ readonly change: string }> {
+export function dropObligation(db: Database, id: string, by: string, now: Moment): Promise<{ readonly change: string }> {
   return db.transaction(async (tx) => {
     const held = await obligationFor(tx, id);
     const [made] = await tx.update(obligation).set({ archivedAt: now }).where(eq(obligation.id, id)).returning();
@@ -194,7 +195,7 @@ async function move(
   to: string,
   reason: string,
   by: string,
-  now: Date,
+  now: Moment,
 ): Promise<{ readonly change: string }> {
   const before = held.due ?? '';
   const [moved] = await tx.insert(deferral).values({ id: v7(), obligation: held.id, kind, before, after: to, reason, by, at: now, archivedAt: null }).returning(); // prettier-ignore
@@ -215,7 +216,7 @@ async function move(
  * Puts a due date off. It is an officer's word, with its reason, and stays in the record.
  * @throws Coded for a date that a law has set, one that is not later, or an item that owes nothing by the calendar
  */
-export function defer(db: Database, id: string, given: Deferral, by: string, now: Date): Promise<{ readonly change: string }> {
+export function defer(db: Database, id: string, given: Deferral, by: string, now: Moment): Promise<{ readonly change: string }> {
   return db.transaction(async (tx) => {
     const held = await obligationFor(tx, id);
     if (held.due === null) throw new Coded('obligation.noDate', 'It has no date that could be moved.');
@@ -226,7 +227,7 @@ export function defer(db: Database, id: string, given: Deferral, by: string, now
 }
 
 /** Brings a due date forward, because what the item uses of its allowance grows. */
-export function bringForward(db: Database, id: string, to: string, by: string, now: Date): Promise<{ readonly change: string }> {
+export function bringForward(db: Database, id: string, to: string, by: string, now: Moment): Promise<{ readonly change: string }> {
   return db.transaction(async (tx) => {
     const held = await obligationFor(tx, id);
     if (held.due === null || to >= held.due) throw new Coded('obligation.notSooner', 'Bringing forward means an earlier day.', { due: held.due ?? '' });
@@ -251,9 +252,9 @@ export function settleOutside(
   id: string,
   given: OutsideCertificate,
   by: string,
-  now: Date,
+  now: Moment,
 ): Promise<{ readonly due: string | null; readonly change: string }> {
-  const today = now.toISOString().slice(0, 10);
+  const today = now.day;
   if (given.doneOn > today) throw new Coded('occasion.ahead', 'That day has not come yet.', { on: given.doneOn });
   const scan = Buffer.from(given.scan, 'base64');
   const mime = mimeOf(scan);
@@ -264,7 +265,7 @@ export function settleOutside(
     const { issuer, number, doneOn } = given;
     const kept = { id: v7(), obligation: id, doneOn, issuer, number, mime, nextDue: due, by, at: now, archivedAt: null };
     await tx.insert(outsideCertificate).values({ ...kept, scan });
-    const [made] = await tx.update(obligation).set({ due, lastDone: doneOn, lastDoneAt: new Date(`${doneOn}T12:00:00Z`) }).where(eq(obligation.id, id)).returning(); // prettier-ignore
+    const [made] = await tx.update(obligation).set({ due, lastDone: doneOn, lastDoneAt: now.endOf(doneOn) }).where(eq(obligation.id, id)).returning(); // prettier-ignore
     const words = `${await tagOf(tx, held.asset)}: certificate ${number} of ${issuer}`;
     const change = await noteChange(tx, words, [touched('obligation', id, held, made ?? held), touched('outside', kept.id, null, kept)], by, now);
     await refreshStanding(tx, [held.asset]);

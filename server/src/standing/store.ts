@@ -71,8 +71,8 @@ async function refresh(db: Queries, where: SQL): Promise<void> {
   await db.execute(sql`
     INSERT INTO standing (asset, blocked_by, life_ends, due, due_procedure, usable_until, usable_procedure, owed_now, owes, last_record, last_verdict, last_word, last_on, used, archived)
     SELECT a.id, coalesce(b.summary, q.words, f.words), a.life_ends, coalesce(d.due, ${NEVER}::date), d.procedure, coalesce(e.until, ${NEVER}::date), e.procedure, u.procedure, o.any_owed,
-      l.number, l.verdict, l.word, l.sealed_at::date, coalesce(l.allowance_percent, ${NOT_MEASURED}), a.archived_at IS NOT NULL
-    FROM asset a
+      l.number, l.verdict, l.word, (l.sealed_at AT TIME ZONE z.zone)::date, coalesce(l.allowance_percent, ${NOT_MEASURED}), a.archived_at IS NOT NULL
+    FROM asset a CROSS JOIN station z
     LEFT JOIN LATERAL (
       SELECT r.summary FROM record r JOIN run_asset ra ON ra.run = r.run
       WHERE ra.asset = a.id AND r.blocks AND r.counts AND NOT EXISTS (
@@ -97,7 +97,7 @@ async function refresh(db: Queries, where: SQL): Promise<void> {
       SELECT max(c.at) FILTER (WHERE c.kind = 'filled') AS filled, max(c.at) FILTER (WHERE c.kind = 'emptied') AS emptied
       FROM occasion c WHERE c.asset = a.id AND c.kind IN ('filled', 'emptied') AND c.archived_at IS NULL) h ON true
     LEFT JOIN LATERAL (
-      SELECT CASE WHEN o.filled IS NULL OR o.filled = 'blocked' OR h.filled IS NULL OR h.filled::date > o.due OR h.emptied >= h.filled THEN o.due
+      SELECT CASE WHEN o.filled IS NULL OR o.filled = 'blocked' OR h.filled IS NULL OR (h.filled AT TIME ZONE z.zone)::date > o.due OR h.emptied >= h.filled THEN o.due
           WHEN o.filled = 'months' THEN (o.due + ${FILLED_MONTHS} * interval '1 month')::date ELSE ${UNTIL_EMPTIED}::date END AS until, o.procedure
       FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL AND o.due IS NOT NULL
       UNION ALL SELECT i.calibration_due, ${CALIBRATION} FROM instrument i WHERE i.id = a.id AND i.calibration_due IS NOT NULL

@@ -1,6 +1,4 @@
-import { Malformed, newAssetSchema, parse, type ImportReport, type NewAsset, type RowFate } from '@grellin/contract';
-import { INSTRUMENT_CLASS } from '@grellin/core';
-import Papa from 'papaparse';
+import type { ImportReport, NewAsset, RowFate } from '@grellin/contract';
 import { eq, inArray } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { lifeEndsOn, type AssetEntity } from '../asset/store';
@@ -10,55 +8,10 @@ import type { ChangedRow } from '../change/table';
 import type { Database, Queries } from '../db/database';
 import { Coded } from '../errors';
 import { refreshStanding } from '../standing/store';
-import { assetFrom } from './columns';
+import type { ReadRow } from './read';
+import type { Moment } from '../station/moment';
 
-/** Rows that are looked at before the server answers somebody else. */
-const SLICE = 250;
 const AT_ONCE = 1000;
-const MOST_ROWS = 200_000;
-
-interface ReadRow {
-  /** As a spreadsheet counts: the first line is the columns. */
-  readonly line: number;
-  readonly asset: NewAsset;
-  readonly flaws: { readonly column: string; readonly message: string }[];
-}
-
-const breath = (): Promise<void> => new Promise((go) => setImmediate(go));
-
-/** Which name of a schema's path stands in which column. */
-const columnOf = (path: string): string => ({ madeOn: 'made_on' })[path] ?? path;
-
-async function readRows(csv: string, columns: Readonly<Record<string, string>>): Promise<readonly ReadRow[]> {
-  const parsed = Papa.parse<Record<string, string>>(csv.replace(/^\uFEFF/, ''), { header: true, skipEmptyLines: 'greedy' });
-  const quotes = parsed.errors.find((e) => e.type === 'Quotes');
-  if (quotes)
-    throw new Coded('import.csv', `The file is no CSV: ${quotes.message}, row ${String((quotes.row ?? 0) + 2)}.`, { row: String((quotes.row ?? 0) + 2) });
-  const there = new Set(parsed.meta.fields ?? []);
-  for (const column of Object.values(columns))
-    if (!there.has(column) || column in {}) throw new Coded('import.column', `The file has no column “${column}”.`, { column });
-  if (parsed.data.length > MOST_ROWS) throw new Coded('import.long', `At most ${String(MOST_ROWS)} rows at once.`, { rows: String(parsed.data.length) });
-  const rows: ReadRow[] = [];
-  const tags = new Map<string, number>();
-  for (const [i, fields] of parsed.data.entries()) {
-    if (i % SLICE === 0) await breath();
-    const { asset: given, flaws: first } = assetFrom((field) => (Object.hasOwn(columns, field) ? (fields[columns[field] ?? ''] ?? '') : undefined));
-    const flaws = [...first];
-    try {
-      parse(newAssetSchema, given);
-    } catch (error) {
-      if (!(error instanceof Malformed)) throw error;
-      for (const f of error.flaws) if (!flaws.some((x) => x.column === columnOf(f.path))) flaws.push({ column: columnOf(f.path), message: f.message });
-    }
-    if (given.class === INSTRUMENT_CLASS) flaws.push({ column: 'class', message: 'has a range and limits of error: it is added as an instrument' });
-    const line = i + 2;
-    const before = tags.get(given.tag);
-    if (before !== undefined) flaws.push({ column: 'tag', message: `stands in row ${String(before)} already` });
-    else tags.set(given.tag, line);
-    rows.push({ line, asset: given, flaws });
-  }
-  return rows;
-}
 
 const facts = (a: Pick<AssetEntity, 'serial' | 'title' | 'place' | 'practice' | 'attributes' | 'madeOn' | 'life'>): string =>
   JSON.stringify([a.serial, a.title, a.place, a.practice, Object.entries(a.attributes).sort(), a.madeOn, a.life]);
@@ -96,20 +49,22 @@ async function heldByTag(db: Queries, tags: readonly string[]): Promise<Readonly
 /**
  * Takes a register's file in, or says what it would do: the fate of every row, and what is wrong by row and column. When it writes, it writes all good rows
  * in one transaction or none.
+ * @param read reads the rows, off the thread that answers requests
  * @param columns the file's column by field of the register
  * @throws Coded for a file that is no CSV, a column that is not there, or one that lacks what every item has
  */
 export async function importRegister(
   db: Database,
+  read: (csv: string, columns: Readonly<Record<string, string>>) => Promise<readonly ReadRow[]>,
   csv: string,
   columns: Readonly<Record<string, string>>,
   write: boolean,
   by: string,
-  now: Date,
+  now: Moment,
 ): Promise<ImportReport> {
   for (const field of ['tag', 'serial', 'class', 'title', 'place'] as const)
     if (!Object.hasOwn(columns, field)) throw new Coded('import.unmatched', `No column is matched to the ${field}.`, { field });
-  const rows = await readRows(csv, columns);
+  const rows = await read(csv, columns);
   return db.transaction(async (tx) => {
     const held = await heldByTag(tx, rows.map((r) => r.asset.tag)); // prettier-ignore
     const fates: RowFate[] = [];

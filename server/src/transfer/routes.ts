@@ -6,7 +6,7 @@ import { signedIn, type Context } from '../context';
 import { Coded } from '../errors';
 import { registerCsv, registerJson } from './export';
 import { importRegister } from './import';
-import { labels, type LabelForm } from './labels';
+import type { LabelForm } from './labels';
 
 /** Fifty thousand rows with their attributes. */
 const IMPORT_LIMIT = 42_000_000;
@@ -14,7 +14,7 @@ const MOST_LABELS = 500;
 
 export function transferRoutes(app: FastifyInstance, context: Context): void {
   const { db } = context.connection;
-  const today = (): string => context.now().toISOString().slice(0, 10);
+  const { today } = context;
   const reader = { role: 'reader' } as const;
 
   app.get<{ Querystring: RegisterQuery }>(
@@ -38,7 +38,16 @@ export function transferRoutes(app: FastifyInstance, context: Context): void {
   app.post<{ Body: { csv: string; columns: Record<string, string>; write: boolean } }>(
     '/api/assets/import',
     { config: { role: 'officer' }, bodyLimit: IMPORT_LIMIT, schema: { summary: 'Take a register’s CSV in, or say what that would do', body: importSchema } },
-    (request) => importRegister(db, request.body.csv, request.body.columns, request.body.write, signedIn(request).id, context.now()),
+    (request) =>
+      importRegister(
+        db,
+        (csv, columns) => context.papers.carryOut('rows', { csv, columns }),
+        request.body.csv,
+        request.body.columns,
+        request.body.write,
+        signedIn(request).id,
+        context.now(),
+      ),
   );
 
   app.get<{ Querystring: { assets: string; form?: LabelForm } }>(
@@ -58,7 +67,7 @@ export function transferRoutes(app: FastifyInstance, context: Context): void {
       return reply
         .type('application/pdf')
         .header('content-disposition', 'inline; filename="labels.pdf"')
-        .send(await labels(found, request.query.form ?? 'sheet'));
+        .send(await context.papers.bytes('labels', { assets: found, form: request.query.form ?? 'sheet' }));
     },
   );
 }

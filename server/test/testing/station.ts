@@ -14,6 +14,7 @@ import {
   connect,
   createAccount,
   insertInstruments,
+  Moment,
   obligation,
   refreshStanding,
   type Config,
@@ -56,8 +57,8 @@ export async function station(options: { readonly demo?: boolean; readonly now?:
   const url = owner.replace(/postgres$/, name);
   const connection = connect(url);
   const { db } = connection;
-  const { now = new Date() } = options;
-  const today = now.toISOString().slice(0, 10);
+  const now = new Moment(options.now ?? new Date(), 'UTC');
+  const today = now.day;
   for (const [role, password] of options.people === false ? [] : Object.entries(passwords)) {
     const made = await createAccount(db, { name: role, fullName: `The ${role}`, role: role as keyof typeof passwords, password }, options.demo ?? false, now);
     if (role !== 'reader') await authoriseForAll(db, made.id, addDays(today, 300), role.toUpperCase(), made.id, now);
@@ -120,7 +121,19 @@ export async function station(options: { readonly demo?: boolean; readonly now?:
     ids: { suit: suit.id, suit2: suit2.id, truck: truck.id, manual: manual.id, expired: expired.id, logger: logger.id, dash: dash.id, dash2: dash2.id },
     serve: async (more = {}, clock = () => new Date()) => {
       const app = await build(
-        { databaseUrl: url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, proxies: null, firstToken: null, log: false, ...more },
+        {
+          databaseUrl: url,
+          host: '127.0.0.1',
+          port: 0,
+          webFolder: null,
+          instruments: {},
+          proxies: null,
+          firstToken: null,
+          anchorFile: null,
+          publicUrl: null,
+          log: false,
+          ...more,
+        },
         clock,
       );
       await app.ready();
@@ -175,7 +188,7 @@ export class Person {
     if (secret !== undefined) payload = { secret, ...(payload as object) };
     const options: InjectOptions = { method, url, headers: { ...(this.cookie === '' ? {} : { cookie: this.cookie }), ...headers } };
     const reply = await this.app.inject(payload === undefined ? options : { ...options, payload: payload as object });
-    const json = String(reply.headers['content-type']).includes('json');
+    const json = /^application\/json/.test(String(reply.headers['content-type']));
     // Whoever opens a run or takes it over remembers what the lease was given out with, as a browser does.
     if (method === 'POST' && reply.statusCode < 300 && /^\/api\/runs(\/[0-9a-f-]+\/lease)?$/.test(url)) {
       const { id = url.split('/')[3] ?? '', lease: given, secret: told } = JSON.parse(reply.payload) as { id?: string; lease: number; secret: string };

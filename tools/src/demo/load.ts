@@ -15,6 +15,7 @@ import {
   refreshMissing,
   refreshStanding,
   type Transaction,
+  Moment,
 } from '@grellin/server';
 import { v7 } from 'uuid';
 import { gaugesOf, type AssetEntity, type InstrumentEntity } from './gauges';
@@ -26,7 +27,7 @@ const DAY_MS = 86_400_000;
 /** Cylinders and suits have a life; everything has a year in which it was made. */
 const lives: Readonly<Record<string, string>> = { cylinder: 'P30Y', 'gas-tight-suit': 'P12Y', 'dry-suit': 'P12Y' };
 
-function assetRow(a: Omit<DemoAsset, 'owes' | 'also'>, now: Date, i: number): AssetEntity {
+function assetRow(a: Omit<DemoAsset, 'owes' | 'also'>, now: Moment, i: number): AssetEntity {
   const madeOn = `${String(now.getUTCFullYear() - 4 - (i % 6))}-${String(1 + (i % 12)).padStart(2, '0')}`;
   const life = lives[a.class] ?? null;
   return {
@@ -48,8 +49,8 @@ function assetRow(a: Omit<DemoAsset, 'owes' | 'also'>, now: Date, i: number): As
 }
 
 /** Loads Skarvoy Sound Station into an empty database. */
-export async function loadDemo(tx: Transaction, now: Date): Promise<void> {
-  const today = now.toISOString().slice(0, 10);
+export async function loadDemo(tx: Transaction, now: Moment): Promise<void> {
+  const today = now.day;
   await publishCatalogue(tx, now);
   const accounts = new Map<string, string>();
   for (const p of people) accounts.set(p.name, (await createAccount(tx, p, true, now)).id);
@@ -102,10 +103,10 @@ async function afterwards(
   rows: ReadonlyMap<string, AssetEntity>,
   gauges: readonly InstrumentEntity[],
   officer: string,
-  now: Date,
+  now: Moment,
 ): Promise<void> {
   const idOf = (tag: string): string => rows.get(tag)?.id ?? '';
-  const ago = (days: number): Date => new Date(now.getTime() - days * DAY_MS);
+  const ago = (days: number): Moment => new Moment(now.getTime() - days * DAY_MS, now.zone);
   await tx
     .insert(occasion)
     .values([
@@ -120,7 +121,7 @@ async function afterwards(
     await tx.insert(kitNeed).values(k.needs.map((n) => ({ ...n, kit: id })));
     await tx.insert(kitAsset).values(k.tags.map((tag) => ({ kit: id, asset: idOf(tag) })));
   }
-  const today = now.toISOString().slice(0, 10);
+  const today = now.day;
   const mbar = (value: number) => ({ value, unit: 'mbar' });
   const point = (nominal: number, found: number) => ({ nominal: mbar(nominal), asFound: mbar(found), asLeft: mbar(nominal) });
   const byTag = (tag: string): string => gauges.find((g) => g.tag === tag)?.id ?? '';

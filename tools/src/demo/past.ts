@@ -1,7 +1,7 @@
 import { addDays, emptyRun, fold, judge, makePlan, merged, type InstrumentCopy, type Opened } from '@grellin/core';
 import { perform, setupFor, type Setup } from '@grellin/core/practice';
 import { rigFor } from '@grellin/core/rig';
-import { builtIn, chain, closeRun, GENESIS, instrumentCopy, run, runAsset, runInstrument, type Transaction } from '@grellin/server';
+import { builtIn, chain, closeRun, GENESIS, instrumentCopy, Moment, run, runAsset, runInstrument, type Transaction } from '@grellin/server';
 import { eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import type { AssetEntity, InstrumentEntity } from './gauges';
@@ -40,7 +40,7 @@ function benchFor(procedure: string, ruleSet: string, gauges: readonly Instrumen
 export interface PastContext {
   readonly tx: Transaction;
   readonly by: string;
-  readonly now: Date;
+  readonly now: Moment;
   readonly gauges: readonly InstrumentEntity[];
 }
 
@@ -59,10 +59,7 @@ export async function pastRun({ tx, by, now, gauges }: PastContext, story: PastS
   const startedAt = new Date(new Date(now.getTime() - story.daysAgo * DAY_MS).setUTCHours(8, 30 + (seed % 25), 0, 0));
   const stream = Object.entries(bench.channels);
   const instrumentCopies: Record<string, InstrumentCopy> = Object.fromEntries(
-    stream.map(([channel, i]) => [
-      channel,
-      { ...instrumentCopy(i), calibrationDue: i.fittedTo === null ? addDays(startedAt.toISOString().slice(0, 10), 200) : null },
-    ]),
+    stream.map(([channel, i]) => [channel, { ...instrumentCopy(i), calibrationDue: i.fittedTo === null ? addDays(now.dayOf(startedAt), 200) : null }]),
   );
   const opened: Omit<Opened, 'kind'> = {
     startedAt: startedAt.toISOString(),
@@ -125,7 +122,7 @@ export async function pastRun({ tx, by, now, gauges }: PastContext, story: PastS
   }
   const result = judge(made.plan, state);
   await tx.update(run).set({ seq: head.seq, head: head.hash, blocks: result.blocks }).where(eq(run.id, id));
-  await closeRun(tx, { entity, plan: made.plan, state, result, head: head.hash, by, now: sealedAt });
+  await closeRun(tx, { entity, plan: made.plan, state, result, head, by, now: new Moment(sealedAt, now.zone) });
 }
 
 /** Days of an interval, as near as a story needs. */

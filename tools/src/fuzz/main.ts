@@ -1,4 +1,4 @@
-import { build, connect, migrateDatabase, recomputeStanding } from '@grellin/server';
+import { build, connect, migrateDatabase, Moment, recomputeStanding } from '@grellin/server';
 import { loadDemo } from '../demo/load';
 import { fuzzAt } from './atServer';
 
@@ -22,8 +22,19 @@ async function main(args: readonly string[]): Promise<number> {
   const url = process.env['OWNER_URL'] ?? '';
   await migrateDatabase(url, process.env['MIGRATIONS'] ?? 'server/drizzle');
   const connection = connect(url);
-  await connection.db.transaction((tx) => loadDemo(tx, new Date()));
-  const app = await build({ databaseUrl: url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, proxies: null, firstToken: null, log: false });
+  await connection.db.transaction((tx) => loadDemo(tx, new Moment(new Date(), 'UTC')));
+  const app = await build({
+    databaseUrl: url,
+    host: '127.0.0.1',
+    port: 0,
+    webFolder: null,
+    instruments: {},
+    proxies: null,
+    firstToken: null,
+    anchorFile: null,
+    publicUrl: null,
+    log: false,
+  });
   await app.ready();
   const done = await fuzzAt(app, connection.pool, requests, seed);
   const stale = await recomputeStanding(connection.db);

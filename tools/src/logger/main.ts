@@ -23,5 +23,5 @@ if (args.includes('--help')) {
     const address = server.address();
     console.log(`listening 127.0.0.1:${typeof address === 'object' && address ? address.port : port}`);
   });
-  for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => process.exit(0));
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => process.exit(0));
 }

@@ -1,5 +1,5 @@
 import { addDays } from '@grellin/core';
-import { build, connect, createAccount, migrateDatabase, refreshMissing } from '@grellin/server';
+import { build, connect, createAccount, migrateDatabase, Moment, refreshMissing } from '@grellin/server';
 import pg from 'pg';
 import { report, timedInTurn } from '../ratio';
 import { generate } from './generate';
@@ -82,13 +82,24 @@ const credentials = { name: 'bench', password: 'bench-password-0' } as const;
 async function at(owner: string, n: number): Promise<ReadonlyMap<string, number>> {
   const now = new Date();
   const url = await database(owner, `scale_${String(n)}`);
-  const app = await build({ databaseUrl: url, host: '127.0.0.1', port: 0, webFolder: null, instruments: {}, proxies: null, firstToken: null, log: false });
+  const app = await build({
+    databaseUrl: url,
+    host: '127.0.0.1',
+    port: 0,
+    webFolder: null,
+    instruments: {},
+    proxies: null,
+    firstToken: null,
+    anchorFile: null,
+    publicUrl: null,
+    log: false,
+  });
   const connection = connect(url);
   const client = new pg.Client({ connectionString: url });
   await client.connect();
   try {
     await app.ready();
-    const me = await createAccount(connection.db, { ...credentials, fullName: 'The bench', role: 'officer' }, false, now);
+    const me = await createAccount(connection.db, { ...credentials, fullName: 'The bench', role: 'officer' }, false, new Moment(now, 'UTC'));
     const { assets } = await generate(client, n, me.id, now);
     await refreshMissing(connection.db);
     await client.query('ANALYZE');

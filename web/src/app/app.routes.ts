@@ -3,6 +3,8 @@ import { signedInGuard } from './account/signedInGuard';
 
 export const routes: Routes = [
   { path: 'sign-in', title: 'Sign in · Grellin', loadComponent: () => import('./account/signIn').then((m) => m.SignIn) },
+  { path: 'first', title: 'The first officer · Grellin', loadComponent: () => import('./account/firstOfficer').then((m) => m.FirstOfficerScreen) },
+  { path: 'verify', title: 'Is this certificate genuine? · Grellin', loadComponent: () => import('./verify/verifyScreen').then((m) => m.VerifyScreen) },
   {
     path: 'bench/:id',
     title: 'Bench · Grellin',
@@ -29,6 +31,8 @@ export const routes: Routes = [
         loadComponent: () => import('./instrument/newInstrument').then((m) => m.NewInstrumentScreen),
       },
       { path: 'instruments/:id', title: 'Instrument · Grellin', loadComponent: () => import('./instrument/instrumentScreen').then((m) => m.InstrumentScreen) },
+      { path: 'account', title: 'Your account · Grellin', loadComponent: () => import('./account/accountScreen').then((m) => m.AccountScreen) },
+      { path: 'verification', title: 'Verification · Grellin', loadComponent: () => import('./verify/verification').then((m) => m.Verification) },
       { path: 'settings', title: 'Settings · Grellin', loadComponent: () => import('./settings/settingsScreen').then((m) => m.SettingsScreen) },
       { path: 'log', title: 'Log · Grellin', loadChildren: () => import('./log/log.routes').then((m) => m.logRoutes) },
     ],

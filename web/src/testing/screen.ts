@@ -19,7 +19,7 @@ export class Screen<T> {
     });
     TestBed.inject(HttpClient);
     this.http = TestBed.inject(HttpTestingController);
-    TestBed.inject(Store).dispatch(AccountActions.known({ me: { id: 'me', name: role, fullName: `The ${role}`, role } }));
+    TestBed.inject(Store).dispatch(AccountActions.known({ me: { id: 'me', name: role, fullName: `The ${role}`, role, mustChange: false, zone: 'UTC' } }));
     this.fixture = TestBed.createComponent(component);
     for (const [name, value] of Object.entries(inputs)) this.fixture.componentRef.setInput(name, value);
     this.fixture.detectChanges();

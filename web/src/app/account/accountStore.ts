@@ -1,4 +1,4 @@
-import type { Me, Problem } from '@grellin/contract';
+import type { Problem, SignedIn } from '@grellin/contract';
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props } from '@ngrx/store';
 
 export const SignInActions = createActionGroup({
@@ -10,8 +10,8 @@ export const AccountActions = createActionGroup({
   source: 'Account',
   events: {
     asked: emptyProps(),
-    known: props<{ me: Me }>(),
-    signedIn: props<{ me: Me }>(),
+    known: props<{ me: SignedIn }>(),
+    signedIn: props<{ me: SignedIn }>(),
     refused: props<{ problem: Problem }>(),
     'sign out pressed': emptyProps(),
     'signed out': emptyProps(),
@@ -19,7 +19,7 @@ export const AccountActions = createActionGroup({
 });
 
 export interface AccountState {
-  readonly me: Me | null;
+  readonly me: SignedIn | null;
   readonly waiting: boolean;
   readonly problem: Problem | null;
 }

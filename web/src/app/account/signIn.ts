@@ -1,17 +1,18 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type AbstractControl, NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
-import { catchError, map, of } from 'rxjs';
+import { catchError, of } from 'rxjs';
 import { Api } from '../api/api';
 import { Seal } from '../mark/seal';
 import { accountFeature, SignInActions } from './accountStore';
 
 @Component({
   selector: 'gr-sign-in',
-  imports: [ReactiveFormsModule, ButtonModule, InputTextModule, Seal],
+  imports: [ReactiveFormsModule, RouterLink, ButtonModule, InputTextModule, Seal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './signIn.html',
   styleUrl: './signIn.css',
@@ -24,14 +25,11 @@ export class SignIn {
   });
   protected readonly waiting = this.store.selectSignal(accountFeature.selectWaiting);
   protected readonly problem = this.store.selectSignal(accountFeature.selectProblem);
-  protected readonly demo = toSignal(
+  protected readonly health = toSignal(
     inject(Api)
       .health()
-      .pipe(
-        map((h) => h.demo),
-        catchError(() => of(false)),
-      ),
-    { initialValue: false },
+      .pipe(catchError(() => of(null))),
+    { initialValue: null },
   );
 
   protected submit(): void {

@@ -1,6 +1,7 @@
 import { inject } from '@angular/core';
 import { Router, type CanActivateFn } from '@angular/router';
 import { Store } from '@ngrx/store';
+import type { SignedIn } from '@grellin/contract';
 import { catchError, map, of, switchMap, take } from 'rxjs';
 import { Api } from '../api/api';
 import { AccountActions, accountFeature } from './accountStore';
@@ -13,11 +14,13 @@ export const signedInGuard: CanActivateFn = (_route, state) => {
   return store.select(accountFeature.selectMe).pipe(
     take(1),
     switchMap((me) => {
-      if (me) return of(true);
+      // A password that was given for once is changed before anything else.
+      const through = (known: SignedIn) => (known.mustChange && state.url !== '/account' ? router.createUrlTree(['/account']) : true);
+      if (me) return of(through(me));
       return api.me().pipe(
         map((known) => {
           store.dispatch(AccountActions.known({ me: known }));
-          return true;
+          return through(known);
         }),
         catchError(() => of(router.createUrlTree(['/sign-in'], state.url === '/' ? {} : { queryParams: { next: state.url } }))),
       );

@@ -1,30 +1,36 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type {
+  AccountChange,
+  Anchor,
   AssetChange,
   AssetRow,
   AssetView,
   Authorisation,
   BulkChange,
+  CertificateAnswer,
+  CertificateCode,
   ChangeRow,
   Deferral,
+  FirstOfficer,
   ImportReport,
   InstrumentRow,
   InstrumentView,
   KeptPlan,
   KitRow,
-  Me,
   NewAsset,
   NewCalibration,
   NewKit,
   NewLeak,
   NewInstrument,
   NewObligation,
+  NewPerson,
   NewOccasion,
   NewPlanBench,
   NewRun,
   OpenedRun,
   OutsideCertificate,
+  PasswordChange,
   PersonRow,
   PlanView,
   Problem,
@@ -38,6 +44,9 @@ import type {
   SavedView,
   SavedViewRow,
   Scene,
+  SessionRow,
+  SignedIn,
+  StationFacts,
   TodayView,
 } from '@grellin/contract';
 import type { Procedure, Quantity, RunEvent } from '@grellin/core';
@@ -65,17 +74,17 @@ export interface RigView {
 export class Api {
   private readonly http = inject(HttpClient);
 
-  signIn(name: string, password: string): Observable<Me> {
-    return this.http.post<Me>('/api/session', { name, password });
+  signIn(name: string, password: string): Observable<SignedIn> {
+    return this.http.post<SignedIn>('/api/session', { name, password });
   }
-  me(): Observable<Me> {
-    return this.http.get<Me>('/api/session');
+  me(): Observable<SignedIn> {
+    return this.http.get<SignedIn>('/api/session');
   }
   signOut(): Observable<unknown> {
     return this.http.delete('/api/session');
   }
-  health(): Observable<{ readonly ok: boolean; readonly demo: boolean }> {
-    return this.http.get<{ ok: boolean; demo: boolean }>('/api/health');
+  health(): Observable<{ readonly ok: boolean; readonly demo: boolean; readonly empty: boolean }> {
+    return this.http.get<{ ok: boolean; demo: boolean; empty: boolean }>('/api/health');
   }
   today(): Observable<TodayView> {
     return this.http.get<TodayView>('/api/today');
@@ -170,6 +179,42 @@ export class Api {
   }
   authorise(given: Authorisation): Observable<Changed> {
     return this.http.post<Changed>('/api/authorisations', given);
+  }
+  addPerson(given: NewPerson): Observable<Changed & { readonly id: string; readonly password: string }> {
+    return this.http.post<Changed & { id: string; password: string }>('/api/people', given);
+  }
+  changePerson(id: string, given: AccountChange): Observable<Changed> {
+    return this.http.patch<Changed>(`/api/people/${id}`, given);
+  }
+  resetPassword(id: string): Observable<{ readonly id: string; readonly password: string }> {
+    return this.http.post<{ id: string; password: string }>(`/api/people/${id}/password`, {});
+  }
+  changePassword(given: PasswordChange): Observable<unknown> {
+    return this.http.post('/api/me/password', given);
+  }
+  sessions(): Observable<readonly SessionRow[]> {
+    return this.http.get<SessionRow[]>('/api/me/sessions');
+  }
+  endSession(id: string): Observable<unknown> {
+    return this.http.delete(`/api/me/sessions/${id}`);
+  }
+  firstOfficer(given: FirstOfficer): Observable<unknown> {
+    return this.http.post('/api/first-officer', given);
+  }
+  station(): Observable<StationFacts> {
+    return this.http.get<StationFacts>('/api/station');
+  }
+  changeStation(facts: StationFacts): Observable<StationFacts> {
+    return this.http.put<StationFacts>('/api/station', facts);
+  }
+  verifyCertificate(code: CertificateCode): Observable<CertificateAnswer> {
+    return this.http.post<CertificateAnswer>('/api/verify', code);
+  }
+  anchors(): Observable<readonly Anchor[]> {
+    return this.http.get<Anchor[]>('/api/anchors');
+  }
+  anchor(): Observable<Anchor> {
+    return this.http.post<Anchor>('/api/anchors', {});
   }
   withdraw(id: string): Observable<Changed> {
     return this.http.delete<Changed>(`/api/authorisations/${id}`);

@@ -10,6 +10,7 @@ import { Loader } from '../api/loader';
 import { typedNumber } from '../bench/benchView';
 import { Seal } from '../mark/seal';
 import { Undo } from '../shell/undo';
+import { StationDay } from '../account/stationDay';
 
 interface TypedPoint {
   readonly nominal: string;
@@ -32,7 +33,7 @@ export class InstrumentScreen {
   private readonly undo = inject(Undo);
   private readonly me = inject(Store).selectSignal(accountFeature.selectMe);
   readonly id = input.required<string>();
-  protected readonly today = new Date().toISOString().slice(0, 10);
+  protected readonly today = inject(StationDay).today();
   protected readonly page = new Loader<InstrumentView>();
   protected readonly officer = computed(() => this.me()?.role === 'officer');
   protected readonly mayTest = computed(() => this.me()?.role !== 'reader');

@@ -7,6 +7,7 @@ import { accountFeature } from '../account/accountStore';
 import { Api } from '../api/api';
 import { Loader } from '../api/loader';
 import type { InstrumentRow } from '@grellin/contract';
+import { StationDay } from '../account/stationDay';
 
 /** Every instrument: what it can tell apart, and how long its calibration stands. */
 @Component({
@@ -73,7 +74,7 @@ export class Instruments {
   private readonly api = inject(Api);
   private readonly me = inject(Store).selectSignal(accountFeature.selectMe);
   protected readonly officer = computed(() => this.me()?.role === 'officer');
-  private readonly today = new Date().toISOString().slice(0, 10);
+  private readonly today = inject(StationDay).today();
   protected readonly list = new Loader<readonly InstrumentRow[]>();
   protected readonly rows = computed(() =>
     (this.list.value() ?? []).map((i) => {

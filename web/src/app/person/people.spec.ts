@@ -13,6 +13,7 @@ const person: PersonRow = {
   name: 'tester',
   fullName: 'The tester',
   role: 'tester',
+  disabled: false,
   authorisations: [granted('g1', addDays(today, 400), false), granted('g2', addDays(today, 9), true), granted('g3', addDays(today, -1), true)],
 };
 const own: Procedure = { ...(catalogue[0] as Procedure), id: 'own.check', title: 'Own check' };

@@ -7,13 +7,15 @@ import { accountFeature } from '../account/accountStore';
 import { Api, type PublishedView } from '../api/api';
 import { Loader } from '../api/loader';
 import { Undo } from '../shell/undo';
+import { PersonAccount } from './personAccount';
+import { StationDay } from '../account/stationDay';
 
 const YEAR_DAYS = 365;
 
 /** Who may carry out what, until when, and under which stamp. */
 @Component({
   selector: 'gr-people',
-  imports: [FormsModule],
+  imports: [FormsModule, PersonAccount],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="screen">
@@ -21,6 +23,13 @@ const YEAR_DAYS = 365;
         <h1>People</h1>
         <p class="faint">The bench refuses who is not authorised for a procedure</p>
       </header>
+      @if (officer()) {
+        @if (account() === 'new') {
+          <section aria-label="A new person"><gr-person-account (changed)="again()" (left)="account.set(null)" /></section>
+        } @else {
+          <p><button type="button" class="control main" (click)="account.set('new')">Add a person</button></p>
+        }
+      }
       @if (people.problem(); as p) {
         <p class="problem" role="alert">{{ p.message }}</p>
       }
@@ -28,6 +37,9 @@ const YEAR_DAYS = 365;
         <section [attr.aria-labelledby]="'p-' + p.id">
           <h2 [id]="'p-' + p.id">
             {{ p.fullName }} <span class="faint">{{ p.role }}</span>
+            @if (p.disabled) {
+              <span class="tag">disabled</span>
+            }
           </h2>
           @if (p.authorisations.length > 0) {
             <details [open]="granting() === p.id">
@@ -52,7 +64,14 @@ const YEAR_DAYS = 365;
           } @else {
             <p class="faint">{{ p.role === 'reader' ? 'May look, not test.' : 'Not authorised for anything.' }}</p>
           }
-          @if (officer() && p.role !== 'reader') {
+          @if (officer()) {
+            @if (account() === p.id) {
+              <gr-person-account [person]="p" (changed)="again()" (left)="account.set(null)" />
+            } @else {
+              <button type="button" class="control" [attr.aria-label]="'Account of ' + p.fullName" (click)="account.set(p.id)">Account</button>
+            }
+          }
+          @if (officer() && p.role !== 'reader' && !p.disabled) {
             @if (granting() === p.id) {
               <form (ngSubmit)="grant(p.id)">
                 <label for="what">Procedures</label>
@@ -129,7 +148,7 @@ export class People {
   private readonly api = inject(Api);
   private readonly undo = inject(Undo);
   private readonly me = inject(Store).selectSignal(accountFeature.selectMe);
-  protected readonly today = new Date().toISOString().slice(0, 10);
+  protected readonly today = inject(StationDay).today();
   protected readonly people = new Loader<readonly PersonRow[]>();
   protected readonly officer = computed(() => this.me()?.role === 'officer');
   private readonly published = new Loader<readonly PublishedView[]>();
@@ -139,6 +158,8 @@ export class People {
       a.title.localeCompare(b.title),
     ),
   );
+  /** Whose account is looked at; `new` for one to come. */
+  protected readonly account = signal<string | null>(null);
   protected readonly granting = signal<string | null>(null);
   protected readonly chosen = signal<readonly string[]>([]);
   protected readonly until = signal('');
@@ -149,7 +170,7 @@ export class People {
     this.again();
   }
 
-  private again(): void {
+  protected again(): void {
     this.people.load(this.api.people());
   }
 

@@ -9,6 +9,7 @@ import { Api } from '../api/api';
 import { Loader } from '../api/loader';
 import { Undo } from '../shell/undo';
 import { Planner } from './planner';
+import { StationDay } from '../account/stationDay';
 import {
   crowdedInWords,
   jobsOf,
@@ -53,7 +54,7 @@ export class PlanScreen {
   /** How much of a plan is made; null while none is being made. */
   protected readonly progress = signal<number | null>(null);
   protected readonly problem = signal<string | null>(null);
-  protected readonly from = signal(weekOf(new Date().toISOString().slice(0, 10)));
+  protected readonly from = signal(weekOf(inject(StationDay).today()));
   protected readonly chosen = signal<{ readonly chip: PlanChip; readonly cell: PlanCell } | null>(null);
   protected readonly round = signal<{ readonly bench: string; readonly week: number } | null>(null);
   protected readonly adding = signal(false);

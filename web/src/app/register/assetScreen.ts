@@ -15,6 +15,7 @@ import { Owes } from './owes';
 import { readinessHeading } from './readinessWords';
 import { AssetPageActions, registerFeature } from './registerStore';
 import { StartForm } from './startForm';
+import { StationDay } from '../account/stationDay';
 
 /** One item: who it is, what it owes, whether it may be used, its records, and the way to its next check. */
 @Component({
@@ -53,7 +54,7 @@ export class AssetScreen {
       false,
   );
 
-  protected readonly today = new Date().toISOString().slice(0, 10);
+  protected readonly today = inject(StationDay).today();
   protected readonly officer = computed(() => this.store.selectSignal(accountFeature.selectMe)()?.role === 'officer');
   protected readonly editing = signal(false);
   protected readonly typed = signal<Readonly<Record<string, string>>>({});

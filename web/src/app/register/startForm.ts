@@ -23,6 +23,7 @@ import { ButtonModule } from 'primeng/button';
 import { SelectModule } from 'primeng/select';
 import type { AssetPage } from './registerStore';
 import { AssetPageActions, registerFeature } from './registerStore';
+import { StationDay } from '../account/stationDay';
 
 interface ChannelChoice {
   readonly channel: string;
@@ -78,7 +79,7 @@ const askedUnits: Readonly<Record<string, string>> = { volume: '[gal_us]', time:
 })
 export class StartForm {
   private readonly store = inject(Store);
-  protected readonly today = new Date().toISOString().slice(0, 10);
+  protected readonly today = inject(StationDay).today();
   readonly page = input.required<AssetPage>();
   /** The failed run that this is the retest of. */
   readonly retestOf = input<string>();

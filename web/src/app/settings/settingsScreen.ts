@@ -1,10 +1,13 @@
-import { ChangeDetectionStrategy, Component, DOCUMENT, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, DOCUMENT, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { scales, unitLabel, unitsOf, type Scale } from '@grellin/core';
+import { Store } from '@ngrx/store';
+import { accountFeature } from '../account/accountStore';
 import { Api } from '../api/api';
 import { Undo } from '../shell/undo';
 import { ThemeChoice } from '../theme/themeChoice';
 import { Chime } from '../watch/chime';
+import { StationSettings } from './stationSettings';
 import { UnitChoice } from './unitChoice';
 
 const titles: Readonly<Record<Scale, { readonly title: string; readonly of: string }>> = {
@@ -18,7 +21,7 @@ const titles: Readonly<Record<Scale, { readonly title: string; readonly of: stri
 /** What one person likes at one machine: units, light, sound. */
 @Component({
   selector: 'gr-settings-screen',
-  imports: [FormsModule],
+  imports: [FormsModule, StationSettings],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h1>Settings of this machine</h1>
@@ -47,6 +50,9 @@ const titles: Readonly<Record<Scale, { readonly title: string; readonly of: stri
         <p><input class="link" readonly aria-label="The link of your calendar" [value]="l" /></p>
       }
     </section>
+    @if (officer()) {
+      <section aria-labelledby="station"><gr-station-settings /></section>
+    }
     <section aria-labelledby="light">
       <h2 id="light">Light and sound</h2>
       <div class="row">
@@ -106,6 +112,8 @@ const titles: Readonly<Record<Scale, { readonly title: string; readonly of: stri
   `,
 })
 export class SettingsScreen {
+  protected readonly officer = computed(() => this.me()?.role === 'officer');
+  private readonly me = inject(Store).selectSignal(accountFeature.selectMe);
   protected readonly units = inject(UnitChoice);
   protected readonly theme = inject(ThemeChoice);
   protected readonly chime = inject(Chime);

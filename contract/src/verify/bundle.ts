@@ -1,0 +1,69 @@
+import type { Finding, Procedure, RunEvent, Verdict } from '@grellin/core';
+
+/** What is hashed of a stored event, with its hash. */
+export interface Link {
+  readonly run: string;
+  readonly seq: number;
+  readonly lease: number;
+  readonly late: boolean;
+  readonly by: string;
+  readonly storedAt: string;
+  readonly previous: string;
+  readonly event: RunEvent;
+  /** Edition of the envelope; the first had no word for it, and it is not part of what was hashed. */
+  readonly version: number;
+  readonly hash: string;
+}
+
+/** A record as it is kept beside its run. */
+export interface KeptRecord {
+  readonly number: string;
+  readonly run: string;
+  readonly asset: string;
+  readonly procedure: string;
+  readonly verdict: Verdict;
+  readonly blocks: boolean;
+  readonly counts: boolean;
+  readonly result: { readonly findings: readonly Finding[]; readonly earlier: readonly Finding[] };
+  readonly head: string;
+  readonly sealedAt: string;
+  readonly sealedOrder: number;
+}
+
+/** A certificate or tag whose bytes were kept when it was issued. */
+export interface KeptPaper {
+  readonly record: string;
+  readonly kind: string;
+  readonly issuedAt: string;
+  readonly sha256: string;
+  /** SHA-256 of the bytes that are kept, worked out by whoever read them. */
+  readonly actual: string;
+}
+
+/** A run with all that was kept of it. */
+export interface KeptRun {
+  readonly id: string;
+  readonly procedure: string;
+  readonly digest: string;
+  readonly asset: string;
+  readonly closed: boolean;
+  readonly seq: number;
+  readonly head: string;
+  readonly chain: readonly Link[];
+  readonly record: KeptRecord | null;
+  readonly papers: readonly KeptPaper[];
+}
+
+export interface KeptProcedure {
+  readonly digest: string;
+  readonly document: Procedure;
+}
+
+export const BUNDLE_FORMAT = 'grellin-bundle/1';
+
+/** Whether the first line of a file is that of a bundle. */
+export const isBundleHead = (line: object): boolean => 'format' in line && line.format === BUNDLE_FORMAT;
+
+/** One line of a bundle: JSON, one thing a line, so that a station of any size can be written and read without standing in memory. */
+export type BundleLine =
+  { readonly format: typeof BUNDLE_FORMAT; readonly at: string; readonly runs: number } | { readonly procedure: KeptProcedure } | { readonly run: KeptRun };

@@ -1,0 +1,77 @@
+import type { MessagePort } from 'node:worker_threads';
+import type { AssetRow, RecordView, VerificationProgress } from '@grellin/contract';
+import type { Plan } from '@grellin/core';
+import { lonelyClient } from '../db/database';
+import { certificate } from '../record/certificate';
+import type { Issue } from '../record/paper';
+import { doNotUseTag } from '../record/tag';
+import { labels, type LabelForm } from '../transfer/labels';
+import { readRows, type ReadRow } from '../transfer/read';
+import { countRuns, everyRun, proceduresOf, recordsInOrder } from '../verify/source';
+import { MOST_TOLD, walk } from '../verify/walk';
+
+/** What takes longer than the others can wait for: each is carried out in a worker, off the thread that answers requests. */
+
+/** Progress is told this often, not after every run. */
+const TELL_MS = 200;
+
+export const work = {
+  certificate: ({ view, plan, issue }: { readonly view: RecordView; readonly plan: Plan; readonly issue: Issue }): Promise<Uint8Array> =>
+    certificate(view, plan, issue),
+  tag: ({
+    view,
+    why,
+    leaks,
+    issue,
+  }: {
+    readonly view: RecordView;
+    readonly why: string;
+    readonly leaks: readonly string[];
+    readonly issue: Issue;
+  }): Promise<Uint8Array> => doNotUseTag(view, why, leaks, issue),
+  labels: ({ assets, form }: { readonly assets: readonly AssetRow[]; readonly form: LabelForm }): Promise<Uint8Array> => labels(assets, form),
+  rows: ({ csv, columns }: { readonly csv: string; readonly columns: Readonly<Record<string, string>> }): readonly ReadRow[] => readRows(csv, columns),
+  verify: async ({
+    url,
+    anchorFile,
+    port,
+  }: {
+    readonly url: string;
+    readonly anchorFile: string | null;
+    readonly port: MessagePort;
+  }): Promise<VerificationProgress> => {
+    const client = lonelyClient(url);
+    client.on('error', () => undefined);
+    await client.connect();
+    try {
+      // One picture of the database: what is sealed meanwhile is verified the next time.
+      await client.query('BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY');
+      const total = await countRuns(client);
+      let last = 0;
+      const tell = (done: number): void => {
+        if (performance.now() - last < TELL_MS) return;
+        last = performance.now();
+        port.postMessage({ done, total, events: 0, faultCount: 0, faults: [], otherwise: [], finished: false } satisfies VerificationProgress);
+      };
+      const found = await walk(
+        { total, procedures: await proceduresOf(client), runs: everyRun(client), records: () => recordsInOrder(client) },
+        anchorFile,
+        tell,
+      );
+      return {
+        done: found.runs,
+        total,
+        events: found.events,
+        faultCount: found.faults.length,
+        faults: found.faults.slice(0, MOST_TOLD),
+        otherwise: found.otherwise.slice(0, MOST_TOLD),
+        finished: true,
+      };
+    } finally {
+      port.close();
+      await client.end();
+    }
+  },
+} as const;
+
+export type Work = typeof work;

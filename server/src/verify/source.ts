@@ -1,0 +1,90 @@
+import { createHash } from 'node:crypto';
+import type { AnchoredRecord, KeptPaper, KeptProcedure, KeptRecord, KeptRun, Link } from '@grellin/contract';
+import type pg from 'pg';
+
+/** Reads what is kept with plain SQL, so that verifying believes no other part of the program. */
+
+type Client = Pick<pg.Client, 'query'>;
+
+/** Runs whose ids are fetched at once. */
+const LOT = 200;
+
+export async function countRuns(client: Client): Promise<number> {
+  return Number((await client.query<{ n: string }>('SELECT count(*) AS n FROM run')).rows[0]?.n ?? 0);
+}
+
+export async function proceduresOf(client: Client): Promise<readonly KeptProcedure[]> {
+  return (await client.query<KeptProcedure & pg.QueryResultRow>('SELECT digest, document FROM procedure ORDER BY digest')).rows;
+}
+
+interface RecordRow extends Omit<KeptRecord, 'sealedAt' | 'sealedOrder'> {
+  readonly sealedAt: Date;
+  readonly sealedOrder: string;
+}
+
+const RECORD = `SELECT number, run, asset, procedure, verdict, blocks, counts, result, head, sealed_at AS "sealedAt", sealed_order AS "sealedOrder" FROM record`;
+
+const recordFrom = (r: RecordRow): KeptRecord => ({ ...r, sealedAt: r.sealedAt.toISOString(), sealedOrder: Number(r.sealedOrder) });
+
+/** The record under a number, if there is one. */
+export async function recordByNumber(client: Client, number: string): Promise<KeptRecord | null> {
+  const { rows } = await client.query<RecordRow & pg.QueryResultRow>(`${RECORD} WHERE number = $1`, [number]);
+  return rows[0] ? recordFrom(rows[0]) : null;
+}
+
+/** One run with all that is kept of it. */
+export async function keptRun(client: Client, id: string): Promise<KeptRun | null> {
+  const { rows: runs } = await client.query<Omit<KeptRun, 'chain' | 'record' | 'papers'> & pg.QueryResultRow>(
+    'SELECT id, procedure, digest, asset, closed, seq, head FROM run WHERE id = $1',
+    [id],
+  );
+  const [run] = runs;
+  if (!run) return null;
+  const { rows: links } = await client.query<Omit<Link, 'storedAt'> & { readonly storedAt: Date } & pg.QueryResultRow>(
+    'SELECT run, seq, lease, late, by, stored_at AS "storedAt", previous, event, version, hash FROM run_event WHERE run = $1 ORDER BY seq',
+    [id],
+  );
+  const { rows: records } = await client.query<RecordRow & pg.QueryResultRow>(`${RECORD} WHERE run = $1`, [id]);
+  const { rows: papers } = await client.query<{ record: string; kind: string; issuedAt: Date; sha256: string; bytes: Buffer } & pg.QueryResultRow>(
+    'SELECT p.record, p.kind, p.issued_at AS "issuedAt", p.sha256, p.bytes FROM paper p JOIN record r ON r.number = p.record WHERE r.run = $1 ORDER BY p.id',
+    [id],
+  );
+  return {
+    ...run,
+    chain: links.map((l) => ({ ...l, storedAt: l.storedAt.toISOString() })),
+    record: records[0] ? recordFrom(records[0]) : null,
+    papers: papers.map(({ bytes, ...p }): KeptPaper => ({
+      ...p,
+      issuedAt: p.issuedAt.toISOString(),
+      actual: createHash('sha256').update(bytes).digest('hex'),
+    })),
+  };
+}
+
+/** Every run, one after another. A record whose run is gone comes as a run without events. */
+export async function* everyRun(client: Client): AsyncGenerator<KeptRun> {
+  for (let last = '00000000-0000-0000-0000-000000000000'; ;) {
+    const { rows } = await client.query<{ id: string }>('SELECT id FROM run WHERE id > $1 ORDER BY id LIMIT $2', [last, LOT]);
+    for (const { id } of rows) {
+      const run = await keptRun(client, id);
+      if (run) yield run;
+    }
+    const end = rows.at(-1);
+    if (!end) return;
+    last = end.id;
+  }
+}
+
+/** What is anchored of every record, in the order in which they were sealed. */
+export async function* recordsInOrder(client: Client): AsyncGenerator<AnchoredRecord> {
+  for (let last = '0'; ;) {
+    const { rows } = await client.query<AnchoredRecord & { order: string } & pg.QueryResultRow>(
+      'SELECT number, run, head, sealed_order AS "order" FROM record WHERE sealed_order > $1 ORDER BY sealed_order LIMIT 5000',
+      [last],
+    );
+    for (const { number, run, head } of rows) yield { number, run, head };
+    const end = rows.at(-1);
+    if (!end) return;
+    last = end.order;
+  }
+}

@@ -1,0 +1,3 @@
+export function dump(url: string, file: string): void;
+export function isBare(url: string): boolean;
+export function restore(url: string, file: string): void;

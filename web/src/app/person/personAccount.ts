@@ -1,0 +1,143 @@
+import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal } from '@angular/core';
+import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
+import { newPersonSchema, roles, type AccountRole, type PersonRow } from '@grellin/contract';
+import { ButtonModule } from 'primeng/button';
+import { InputTextModule } from 'primeng/inputtext';
+import { SelectModule } from 'primeng/select';
+import { Api } from '../api/api';
+import { byContract, flawOf } from '../form/byContract';
+import { Field } from '../form/field';
+import { Undo } from '../shell/undo';
+
+const titles: Readonly<Record<AccountRole, string>> = {
+  officer: 'Officer: everything',
+  tester: 'Tester: carries out checks',
+  reader: 'Reader: looks only',
+};
+
+/** The account of one person, or of one to come: name, role, a password for once, and whether it is in use. For officers. */
+@Component({
+  selector: 'gr-person-account',
+  imports: [ReactiveFormsModule, ButtonModule, InputTextModule, SelectModule, Field],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <form [formGroup]="form" (ngSubmit)="keep()">
+      <gr-field label="Name to sign in with" [for]="id('name')" [flaw]="flaw('name')">
+        <input pInputText [id]="id('name')" formControlName="name" autocomplete="off" autocapitalize="none" spellcheck="false" />
+      </gr-field>
+      <gr-field label="Full name" [for]="id('full')" hint="As it stands on certificates." [flaw]="flaw('fullName')">
+        <input pInputText [id]="id('full')" formControlName="fullName" autocomplete="off" />
+      </gr-field>
+      <gr-field label="Role" [for]="id('role')" [flaw]="flaw('role')">
+        <p-select [inputId]="id('role')" formControlName="role" [options]="choices" optionLabel="title" optionValue="role" [ariaLabel]="'Role'" />
+      </gr-field>
+      <p class="line">
+        <button pButton type="submit">{{ person() ? 'Keep' : 'Add the person' }}</button>
+        @if (person(); as p) {
+          <button pButton type="button" severity="secondary" (click)="reset(p)">Give a password for once</button>
+          <button pButton type="button" severity="secondary" (click)="toggle(p)">{{ p.disabled ? 'Enable' : 'Disable' }}</button>
+        }
+        <button pButton type="button" severity="secondary" (click)="left.emit()">Leave it</button>
+      </p>
+    </form>
+    @if (given(); as g) {
+      <div class="given" role="status">
+        <p>Read it out now: it is kept nowhere. It has to be changed at the first sign-in.</p>
+        <p class="password">{{ g }}</p>
+      </div>
+    }
+  `,
+  styles: `
+    form {
+      max-width: 420px;
+      padding-block: 8px;
+    }
+    input,
+    p-select {
+      min-height: 48px;
+      font-size: 17px;
+    }
+    p-select {
+      align-items: center;
+    }
+    button {
+      min-height: 48px;
+    }
+    .line {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+    }
+    .given {
+      max-width: 420px;
+      border-left: 4px solid var(--undecided);
+      padding: 4px 12px;
+    }
+    .password {
+      font: 700 24px var(--figures);
+      user-select: all;
+    }
+  `,
+})
+export class PersonAccount {
+  private readonly api = inject(Api);
+  private readonly undo = inject(Undo);
+  /** Null for one to come. */
+  readonly person = input<PersonRow | null>(null);
+  readonly changed = output();
+  readonly left = output();
+  protected readonly choices = roles.map((role) => ({ role, title: titles[role] }));
+  protected readonly given = signal<string | null>(null);
+  protected readonly form = inject(NonNullableFormBuilder).group({ name: [''], fullName: [''], role: ['tester'] }, { validators: byContract(newPersonSchema) });
+
+  constructor() {
+    effect(() => {
+      const p = this.person();
+      if (p) this.form.reset({ name: p.name, fullName: p.fullName, role: p.role });
+    });
+  }
+
+  protected id(of: string): string {
+    return `${of}-${this.person()?.id ?? 'new'}`;
+  }
+
+  protected flaw(name: string): string | null {
+    return flawOf(this.form, name);
+  }
+
+  protected keep(): void {
+    this.form.markAllAsTouched();
+    if (this.form.invalid) return;
+    const facts = this.form.getRawValue();
+    const p = this.person();
+    if (p) {
+      this.undo.do(
+        this.api.changePerson(p.id, facts),
+        () => `${facts.fullName} changed`,
+        () => this.changed.emit(),
+      );
+      return;
+    }
+    this.undo.do(
+      this.api.addPerson(facts),
+      (made) => {
+        this.given.set(made.password);
+        this.form.reset();
+        return `${facts.fullName} added`;
+      },
+      () => this.changed.emit(),
+    );
+  }
+
+  protected reset(p: PersonRow): void {
+    this.api.resetPassword(p.id).subscribe({ next: ({ password }) => this.given.set(password), error: (e: unknown) => this.undo.refused(e) });
+  }
+
+  protected toggle(p: PersonRow): void {
+    this.undo.do(
+      this.api.changePerson(p.id, { disabled: !p.disabled }),
+      () => `${p.fullName} ${p.disabled ? 'enabled' : 'disabled: every session of theirs has ended'}`,
+      () => this.changed.emit(),
+    );
+  }
+}
