@@ -15,6 +15,11 @@ for (const colorScheme of ['light', 'dark'] as const) {
     const page = await (await browser.newContext({ colorScheme, viewport: { width: 1280, height: 800 } })).newPage();
     await page.goto('/sign-in');
     expect(await seriousIssues(page)).toEqual([]);
+    for (const path of ['/first', '/verify']) {
+      await page.goto(path);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      expect(await seriousIssues(page)).toEqual([]);
+    }
     await signIn(page, 'officer');
     await expect(page.getByRole('heading', { name: /May not be used/ })).toBeVisible();
     expect(await seriousIssues(page)).toEqual([]);
@@ -31,6 +36,8 @@ for (const colorScheme of ['light', 'dark'] as const) {
       '/register/changes',
       '/instruments/new',
       '/settings',
+      '/account',
+      '/verification',
     ]) {
       await page.goto(path);
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible();

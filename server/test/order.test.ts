@@ -1,10 +1,10 @@
-import type { AssetView, RunView } from '@grellin/contract';
+import type { AssetView, RecordView, RunView } from '@grellin/contract';
 import { eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { asset, build, obligation, recomputeStanding, refreshStanding, standing } from '../src';
 import { HeldClock, HeldSpeaker } from './testing/speaker';
-import { Person, refreshed, station, type Station } from './testing/station';
+import { Pen, Person, refreshed, station, type Station } from './testing/station';
 
 const clock = new HeldClock('2026-11-25T08:00:00Z');
 let s: Station;
@@ -109,6 +109,33 @@ function gate(): { readonly open: () => void; readonly opened: Promise<void> } {
   const opened = new Promise<void>((resolve) => (open = resolve));
   return { open, opened };
 }
+
+describe('a clock set back in the middle of a run', () => {
+  it('bars nobody from going on: the step is written as a gap, and a hold across it is no measurement', async () => {
+    const speaker = await speak(tester);
+    await speaker.toHold();
+    clock.ms -= 3 * 3_600_000;
+    const pen = new Pen('bench:after');
+    expect((await speaker.send([pen.write(193_000, { kind: 'disturbed', note: 'the clock jumped' })])).status).toBe(201);
+    // What was not waited out is refused as before.
+    const hasty = pen.write(432_000, { kind: 'reading', channel: 'suit', quantity: { value: 3.9, unit: "[in_i'H2O]" } });
+    expect(await speaker.send([hasty])).toMatchObject({ status: 409, body: { code: 'event.ahead' } });
+    clock.ms += 245_000;
+    expect((await speaker.send([hasty])).status).toBe(201);
+    const { rows } = await s.connection.pool.query<{ event: { kind: string; tickMs?: number } }>('SELECT event FROM run_event WHERE run = $1 ORDER BY seq', [
+      speaker.run.id,
+    ]);
+    const gaps = rows.filter((r) => r.event.kind === 'gap');
+    expect(gaps).toHaveLength(1);
+    expect(gaps[0]?.event.tickMs).toBeGreaterThan(3 * 3_590_000);
+    clock.ms += 3 * 3_600_000;
+    await speaker.send([pen.write(433_000, { kind: 'ended', stage: 'inflate', attempt: 1 })]);
+    await speaker.send([pen.write(434_000, { kind: 'abandoned', reason: 'for the test' })]);
+    const { record } = (await tester.ask<RunView>('GET', `/api/runs/${speaker.run.id}`)).body;
+    const { findings } = (await tester.ask<RecordView>('GET', `/api/records/${record ?? ''}`)).body;
+    expect(findings.find((f) => f.stage === 'inflate')?.verdict).toBe('void');
+  });
+});
 
 describe('changes that overlap', () => {
   it('the one that waits works with what the other has written, not with what stood there before', async () => {

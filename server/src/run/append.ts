@@ -2,6 +2,7 @@ import type { AccountRole } from '@grellin/contract';
 import { fold, judge, may, refusalInWords, type RunEvent, type RunState } from '@grellin/core';
 import canonicalize from 'canonicalize';
 import { and, eq, inArray, sql } from 'drizzle-orm';
+import { v7 } from 'uuid';
 import type { Database, Transaction } from '../db/database';
 import { Coded } from '../errors';
 import { requireAuthorised } from '../person/store';
@@ -61,13 +62,29 @@ async function alreadyStored(tx: Transaction, id: string, events: readonly RunEv
   return new Map(found.map((f) => [f.eventId, f.seq]));
 }
 
+/** A clock that was set back by less is only less exact. */
+const STEP_MS = 1000;
+
+/**
+ * What the run's clock shows now, at the server. It never goes back: where the machine's clock was set back since the last event, it goes on from there,
+ * and how far it was set back is kept.
+ * @returns the clock, what the machine's clock has to be put forward by to show it, and the step that was found just now
+ */
+function runClock(entity: RunEntity, now: Date): { readonly atMs: number; readonly offsetMs: number; readonly stepMs: number } {
+  const shown = now.getTime() - entity.startedAt.getTime() + entity.clockOffsetMs;
+  const stepMs = entity.clockMs - shown;
+  return stepMs > STEP_MS
+    ? { atMs: entity.clockMs, offsetMs: entity.clockOffsetMs + stepMs, stepMs }
+    : { atMs: shown, offsetMs: entity.clockOffsetMs, stepMs: 0 };
+}
+
 /** A minute that was not waited out is no result: nobody's events may be ahead of the clock that counts. */
-function refuseAhead(entity: RunEntity, state: RunState, event: RunEvent, now: Date, instrument: boolean): void {
+function refuseAhead(entity: RunEntity, state: RunState, event: RunEvent, clockMs: number, instrument: boolean): void {
   // An instrument's own clock is what paces the run; samples out of a person's file are held to the clock like anything else.
   if (event.kind === 'samples' && instrument) return;
   if (event.kind === 'samples' && entity.paced) throw new Coded('source.reserved', 'An instrument sends this run’s readings: a file cannot.');
   const last = event.kind === 'samples' ? event.at + (event.values.length - 1) * event.everyMs : event.at;
-  const limit = entity.paced ? state.at : now.getTime() - entity.startedAt.getTime() + AHEAD_MS;
+  const limit = entity.paced ? state.at : clockMs + AHEAD_MS;
   if (last > limit) throw new Coded('event.ahead', 'This event is ahead of the run’s clock.', { at: String(last), clock: String(limit) });
 }
 
@@ -107,9 +124,25 @@ async function appendIn(tx: Transaction, histories: Histories, request: AppendRe
   const history: RunHistory = await histories.upToDate(tx, request.run);
   let state = history.state;
   let head = { run: entity.id, seq: entity.seq, hash: entity.head };
+  const clock = runClock(entity, now);
+  if (clock.stepMs > 0 && !entity.paced && !entity.closed && !late) {
+    // How long it really was since the last event is not known: a hold across it is no measurement.
+    const step: RunEvent = {
+      id: v7(),
+      source: 'server',
+      n: (state.sources['server']?.n ?? 0) + 1,
+      // After everything that was said before the step: a hold that had just begun has it within itself.
+      at: Math.max(state.at, entity.clockMs) + 1,
+      kind: 'gap',
+      wallMs: 0,
+      tickMs: Math.round(clock.stepMs),
+    };
+    state = fold(state, step);
+    head = await chain(tx, head, step, request.by, entity.lease, false, now);
+  }
   for (const event of fresh) {
     if (!late) {
-      refuseAhead(entity, state, event, now, person === null);
+      refuseAhead(entity, state, event, clock.atMs, person === null);
       const refusal = may(history.plan, state, event);
       if (refusal) throw new Coded('run.refused', refusalInWords(refusal), { ...refusal.values, refusal: refusal.code, event: event.id });
       state = fold(state, event);
@@ -122,7 +155,14 @@ async function appendIn(tx: Transaction, histories: Histories, request: AppendRe
   const closes = state.sealed || state.abandoned !== null;
   await tx
     .update(run)
-    .set({ seq: head.seq, head: head.hash, closed: closes, blocks: judged ? judged.blocks : entity.blocks })
+    .set({
+      clockMs: Math.max(entity.clockMs, clock.atMs),
+      clockOffsetMs: clock.offsetMs,
+      seq: head.seq,
+      head: head.hash,
+      closed: closes,
+      blocks: judged ? judged.blocks : entity.blocks,
+    })
     .where(eq(run.id, entity.id));
   if (judged && judged.blocks !== entity.blocks && !closes) {
     const took = await tx.select({ asset: runAsset.asset }).from(runAsset).where(eq(runAsset.run, entity.id));

@@ -30,6 +30,9 @@ export const run = pgTable('run', {
   openedOrder: bigint('opened_order', { mode: 'number' })
     .notNull()
     .default(sql`nextval('station_order')`),
+  /** What the run's clock showed at its newest event, ms, and what the machine's clock has to be put forward by to show it: it was set back since. */
+  clockMs: bigint('clock_ms', { mode: 'number' }).notNull().default(0),
+  clockOffsetMs: bigint('clock_offset_ms', { mode: 'number' }).notNull().default(0),
   clock: text('clock', { enum: ['live', 'simulated'] }).notNull(),
   /** An instrument's clock counts the run's time; otherwise the server's does. */
   paced: boolean('paced').notNull().default(false),

@@ -88,7 +88,11 @@ export class PersonAccount {
   readonly left = output();
   protected readonly choices = roles.map((role) => ({ role, title: titles[role] }));
   protected readonly given = signal<string | null>(null);
-  protected readonly form = inject(NonNullableFormBuilder).group({ name: [''], fullName: [''], role: ['tester'] }, { validators: byContract(newPersonSchema) });
+  private readonly fields = inject(NonNullableFormBuilder);
+  protected readonly form = this.fields.group(
+    { name: [''], fullName: [''], role: this.fields.control<AccountRole>('tester') },
+    { validators: byContract(newPersonSchema) },
+  );
 
   constructor() {
     effect(() => {
