@@ -182,18 +182,20 @@ await main(async () => {
         ...(args.includes('--api-only') ? {} : { WEB_FOLDER: webFolder }),
       },
     };
+    let address = '';
     await keep(
       'the server',
-      async (first) => {
+      async () => {
         const server = await startUntil(process.execPath, ['--enable-source-maps', program('server')], /^listening (http:\S+:(\d+))$/m, serving);
         writeFileSync(join(folder, 'server.pid'), String(server.child.pid));
         // A server that comes back must be found where it was.
         serving.env.PORT = server.line[2];
-        if (first) announce(server.line[1], signIns, firstToken);
+        address = server.line[1];
         return server;
       },
       program('server'),
     );
+    announce(address, signIns, firstToken);
     await ending.reached;
   } finally {
     await stopAll();

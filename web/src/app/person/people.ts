@@ -25,7 +25,7 @@ const YEAR_DAYS = 365;
       </header>
       @if (officer()) {
         @if (account() === 'new') {
-          <section aria-label="A new person"><gr-person-account (changed)="again()" (left)="account.set(null)" /></section>
+          <section class="new" aria-label="A new person"><gr-person-account (changed)="again()" (left)="account.set(null)" /></section>
         } @else {
           <p><button type="button" class="control main" (click)="account.set('new')">Add a person</button></p>
         }
@@ -68,7 +68,7 @@ const YEAR_DAYS = 365;
             @if (account() === p.id) {
               <gr-person-account [person]="p" (changed)="again()" (left)="account.set(null)" />
             } @else {
-              <button type="button" class="control" [attr.aria-label]="'Account of ' + p.fullName" (click)="account.set(p.id)">Account</button>
+              <p><button type="button" class="control" [attr.aria-label]="'Account of ' + p.fullName" (click)="account.set(p.id)">Account</button></p>
             }
           }
           @if (officer() && p.role !== 'reader' && !p.disabled) {
@@ -112,6 +112,9 @@ const YEAR_DAYS = 365;
     }
     h2 {
       font-size: 17px;
+    }
+    section p {
+      margin-block: 6px;
     }
     summary {
       padding: 8px 0;

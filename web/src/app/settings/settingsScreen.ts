@@ -65,7 +65,8 @@ const titles: Readonly<Record<Scale, { readonly title: string; readonly of: stri
   styles: `
     :host {
       display: block;
-      max-width: 60ch;
+      max-width: 68ch;
+      padding: 20px 28px 40px;
     }
     section {
       margin-block: 24px;

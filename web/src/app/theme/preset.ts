@@ -34,6 +34,19 @@ const scheme = {
   },
 };
 
+/** A key that is not the main one: drawn by its edge, as every control of the bench. */
+const secondaryKey = {
+  background: 'var(--panel)',
+  hoverBackground: 'var(--soft)',
+  activeBackground: 'var(--soft)',
+  borderColor: 'var(--faint)',
+  hoverBorderColor: 'var(--ink)',
+  activeBorderColor: 'var(--ink)',
+  color: 'var(--ink)',
+  hoverColor: 'var(--ink)',
+  activeColor: 'var(--ink)',
+};
+
 /** PrimeNG in Grellin's own enamel and petrol; every colour points at a token of styles.css, so light and dark are one definition. */
 export const grellinPreset = definePreset(Aura, {
   primitive: { borderRadius: { none: '0', xs: '2px', sm: '3px', md: '4px', lg: '4px', xl: '6px' } },
@@ -44,6 +57,12 @@ export const grellinPreset = definePreset(Aura, {
     colorScheme: { light: scheme, dark: scheme },
   },
   components: {
+    button: {
+      colorScheme: {
+        light: { root: { secondary: secondaryKey } },
+        dark: { root: { secondary: secondaryKey } },
+      },
+    },
     datatable: {
       headerCell: {
         background: 'var(--ground)',

@@ -11,7 +11,7 @@ import {
   type KeptRun,
   type Problem,
 } from '@grellin/contract';
-import { verdictSentence, type Procedure } from '@grellin/core';
+import type { Procedure } from '@grellin/core';
 import { ButtonModule } from 'primeng/button';
 import { Api, problemOf } from '../api/api';
 import { Seal } from '../mark/seal';
@@ -52,7 +52,7 @@ export class VerifyScreen {
   protected readonly reading = signal<string | null>(null);
   protected readonly sentence = computed(() => {
     const c = this.code();
-    return c ? verdictSentence(c.tag, c.verdict, words[c.verdict] ?? c.verdict) : '';
+    return c ? `${c.tag} ${words[c.verdict] ?? c.verdict}` : '';
   });
   protected readonly known = computed(() => {
     const a = this.answer();
