@@ -7,7 +7,7 @@ import { folder, picture } from './picture';
 /** The pictures of docs/screenshots, from the demo data: PICTURES=1, against a freshly started product. */
 test.describe.configure({ mode: 'serial' });
 
-test('today, register, item, plan, instrument', async ({ page }) => {
+test('today, register, item, plan, instrument, verification', async ({ page, browser }) => {
   await signIn(page, 'officer');
   await page.getByRole('heading', { name: /May not be used/ }).waitFor();
   await picture(page, 'today');
@@ -23,6 +23,20 @@ test('today, register, item, plan, instrument', async ({ page }) => {
   await page.getByRole('link', { name: 'PL-04', exact: true }).click();
   await page.getByText('Found out of tolerance').waitFor();
   await picture(page, 'instrument');
+  await page.goto('/verification');
+  await page.getByRole('button', { name: 'Verify everything' }).click();
+  await page.getByText('nothing has been changed').waitFor();
+  await picture(page, 'verification');
+  // On a phone, without a sign-in: what the code on a certificate opens.
+  const records = (await (await page.request.get('/api/records')).json()) as { number: string; verdict: string; tag: string; sealedAt: string }[];
+  const passed = records.find((r) => r.verdict === 'pass');
+  const { serial, head } = (await (await page.request.get(`/api/records/${passed?.number ?? ''}`)).json()) as { serial: string; head: string };
+  const phone = await browser.newPage({ viewport: { width: 390, height: 844 } });
+  const code = new URLSearchParams({ n: passed?.number ?? '', t: passed?.tag ?? '', s: serial, v: 'pass', a: passed?.sealedAt ?? '', h: head });
+  await phone.goto(`/verify#${code.toString()}`);
+  await phone.getByText('Genuine').first().waitFor();
+  await picture(phone, 'verify');
+  await phone.close();
 });
 
 test('the bench of a suit that leaks, its record and certificate', async ({ page }) => {

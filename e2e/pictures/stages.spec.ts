@@ -16,8 +16,6 @@ interface Shot {
 
 const shots: readonly Shot[] = [
   { name: 'bench-half-life', tag: 'SS-01', procedure: 'store.half-life', ruleSet: 'new', fault: 'none', until: (at) => at.next === 'hold', then: (page) => letPass(page, 170) },
-  { name: 'bench-make-up-flow', tag: 'AC-01', procedure: 'anaes.circle', ruleSet: 'human', fault: 'none', until: (at) => at.next === 'hold' && at.step !== 'watch', then: (page) => letPass(page, 5) },
-  { name: 'bench-event-pressure', tag: 'TR-02', procedure: 'brakes.whole', ruleSet: 'single', fault: 'none', until: (at) => at.step === 'warns', then: async (page) => { await letPass(page, 6); } },
   { name: 'bench-expansion', tag: 'CY-01', procedure: 'cyl.water-jacket', ruleSet: 'us-metal', fault: 'none', until: (at) => at.step === 'permanent-read', then: letHandDo },
   { name: 'bench-relief', tag: 'RV-01', procedure: 'valve.relief', ruleSet: 'asme', fault: 'none', until: (at) => at.step === 'shut-3', then: letHandDo },
   { name: 'bench-survey', tag: 'BA-01', procedure: 'ba.soap-survey', ruleSet: 'general', fault: 'line joint', until: (at) => at.step === 'alarm-cover' },

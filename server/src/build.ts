@@ -13,6 +13,7 @@ import { isLoopback, type Config } from './config';
 import type { Context } from './context';
 import { connect } from './db/database';
 import { isAway, isNoValue } from './db/refusal';
+import { sealUnprotected } from './db/seal';
 import { Coded } from './errors';
 import { guard } from './guard';
 import { Devices } from './instrument/devices';
@@ -51,6 +52,7 @@ declare module 'fastify' {
 }
 
 const BODY_LIMIT = 1_048_576;
+const REQUEST_MS = 60_000;
 
 /** Turns whatever went wrong into a coded answer. What we did not foresee is logged and told apart from what the client did. */
 function answerTo(error: FastifyError | Error): { readonly status: number; readonly problem: Problem } {
@@ -122,6 +124,8 @@ export async function build(config: Config, clock: () => Date = () => new Date()
     bodyLimit: BODY_LIMIT,
     trustProxy: config.proxies === null ? false : [...config.proxies],
     forceCloseConnections: true,
+    // A body that trickles in holds nothing for longer than this.
+    requestTimeout: REQUEST_MS,
   });
   app.setValidatorCompiler(({ schema }) => (value: unknown) => {
     try {
@@ -174,6 +178,8 @@ export async function build(config: Config, clock: () => Date = () => new Date()
     reader.start();
     anchors.start();
   });
+  const unprotected = await sealUnprotected(connection.pool);
+  if (unprotected !== null) app.log.warn(unprotected);
   void recomputed.then((stale) => {
     for (const { tag, before, after } of stale) app.log.warn({ tag, before, after }, 'standing was stale');
   });

@@ -70,6 +70,7 @@ export const errorCodes = {
   'authorisation.unknown': 404,
   'account.unknown': 404,
   'calendar.unknown': 404,
+  'notes.tooMany': 409,
   'views.tooMany': 409,
   'labels.assets': 400,
   'import.csv': 400,

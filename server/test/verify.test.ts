@@ -6,6 +6,7 @@ import type { FastifyInstance } from 'fastify';
 import pg from 'pg';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { everyRun, proceduresOf, recordsInOrder, sealOf, walk } from '../src';
+import { sealUnprotected } from '../src/db/seal';
 import { sha256 } from '../src/run/seal';
 import { HeldClock, HeldSpeaker } from './testing/speaker';
 import { Person, station, type Station } from './testing/station';
@@ -63,6 +64,21 @@ describe('the application’s own role', () => {
       'TRUNCATE run_event',
     ])
       await expect(s.connection.pool.query(statement)).rejects.toThrow(/permission denied/);
+  });
+});
+
+describe('a server that signs in as the owner', () => {
+  it('is told that the seal is not protected, and what makes the right role; one that signs in as that role is not', async () => {
+    expect(await sealUnprotected(s.connection.pool)).toContain('CREATE ROLE grellin_server LOGIN');
+    const name = `server_${String(process.pid)}`;
+    await owner.query(`CREATE ROLE ${name} LOGIN PASSWORD 'for-the-test' IN ROLE grellin_app`);
+    const to = new URL(s.url);
+    to.username = name;
+    to.password = 'for-the-test';
+    const proper = new pg.Pool({ connectionString: to.href, options: '-c role=grellin_app', max: 1 });
+    expect(await sealUnprotected(proper)).toBeNull();
+    await proper.end();
+    await owner.query(`DROP ROLE ${name}`);
   });
 });
 

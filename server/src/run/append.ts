@@ -15,6 +15,8 @@ import { requireLease, type Holder } from './lease';
 import { NOTIFY_CHANNEL } from './live';
 import { run, runAsset, runEvent } from './table';
 
+/** More than anybody reads on a certificate. */
+const MOST_NOTES = 100;
 /** A tablet's clock may run this far ahead of the server's. */
 const AHEAD_MS = 5000;
 
@@ -94,7 +96,10 @@ function refuseAhead(entity: RunEntity, state: RunState, event: RunEvent, clockM
  */
 async function requireSender(tx: Transaction, entity: RunEntity, person: Sender, events: readonly RunEvent[], today: string): Promise<Standing> {
   // A closed run is nobody's to hold: an officer's amendment needs no lease, and another's is refused.
-  if (entity.closed && events.every((e) => e.kind === 'amended')) {
+  const notes = events.filter((e) => e.kind === 'amended').length;
+  if (notes > 0 && (await countNotes(tx, entity.id)) + notes > MOST_NOTES)
+    throw new Coded('notes.tooMany', `A run carries at most ${String(MOST_NOTES)} notes.`);
+  if (entity.closed && notes === events.length) {
     if (person.role !== 'officer') throw new Coded('role.tooLow', 'Only an officer may amend a closed run.');
     return { lease: entity.lease, late: false };
   }
@@ -103,6 +108,11 @@ async function requireSender(tx: Transaction, entity: RunEntity, person: Sender,
   // What comes late is kept and counts for nothing; what counts needs whoever may test on this very day.
   if (!late) await requireAuthorised(tx, person.account, entity.procedure, today);
   return { lease: person.lease, late };
+}
+
+async function countNotes(tx: Transaction, id: string): Promise<number> {
+  const { rows } = await tx.execute<{ n: string }>(sql`SELECT count(*) AS n FROM run_event WHERE run = ${id} AND event->>'kind' = 'amended'`);
+  return Number(rows[0]?.n ?? 0);
 }
 
 interface Standing {
