@@ -50,6 +50,7 @@ export async function buildPrograms() {
       judge: join(root, 'tools/src/judge.ts'),
       bench: join(root, 'tools/src/bench.ts'),
       account: join(root, 'tools/src/account.ts'),
+      faults: join(root, 'tools/src/faults/main.ts'),
       fuzz: join(root, 'tools/src/fuzz/main.ts'),
       verify: join(root, 'tools/src/verify/main.ts'),
       papers: join(root, 'server/src/paper/worker.ts'),

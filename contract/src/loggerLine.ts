@@ -1,5 +1,5 @@
 import { grades, type Grade, type Quantity } from '@grellin/core';
-import { array, mixed, object } from 'yup';
+import { array, bool, mixed, object } from 'yup';
 import { finite, recordOf, whole, words } from './primitives';
 import { parse } from './problem';
 import { quantitySchema } from './quantity';
@@ -23,6 +23,8 @@ export interface Scene {
   readonly clockMs: number;
   /** Times real time; 0 stands still. */
   readonly speed: number;
+  /** It cannot keep up with that speed: its clock goes slower, and leaves no reading out. */
+  readonly behind?: boolean | undefined;
   /** What happens by itself: a warning sounds, a valve opens. */
   readonly happening: readonly string[];
   /** Items of a check that are not in order. */
@@ -40,6 +42,7 @@ export interface DataLine {
 
 const sceneSchema = object({
   clockMs: whole(0),
+  behind: bool().optional(),
   speed: finite(),
   happening: array().of(words(80)).required(),
   wrong: array().of(words(80)).required(),

@@ -6,7 +6,7 @@ const LONGEST_PAUSE_MS = 16_000;
 /** Ends by itself this many times in a row, each soon after it was started: then it is given up. */
 const MOST_ENDS = 6;
 /** Who has run for so long has recovered. */
-const WELL_MS = 60_000;
+const WELL_MS = 10_000;
 
 /** Keeps one program running: starts it again, with a growing pause, whenever it ends by itself. */
 export class Keeper {

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { say } from './say.mjs';
 
@@ -27,7 +27,9 @@ export class Begun {
   note(name, pid, program, signal) {
     if (pid === undefined) delete this.#pids[name];
     else this.#pids[name] = { pid, program, signal };
-    writeFileSync(this.#file, JSON.stringify(this.#pids));
+    // Whole or not at all: whoever reads it, or is killed here, finds no half of it.
+    writeFileSync(`${this.#file}.new`, JSON.stringify(this.#pids));
+    renameSync(`${this.#file}.new`, this.#file);
   }
 
   /** Ends what is left of an earlier start: only a process that is still what was noted. */

@@ -47,6 +47,33 @@ describe('the line protocol', () => {
     c.socket.destroy();
   });
 
+  it('at ×60 with more benches than this machine can carry goes slower, says so, goes on answering, and leaves no reading out', async () => {
+    const benches = await Promise.all(
+      Array.from({ length: 24 }, async (_, i) => {
+        const c = new Client();
+        await c.ask(`OPEN RB-${String(60 + i)}`);
+        await c.ask('FREE 60');
+        return c;
+      }),
+    );
+    const [first] = benches as [Client];
+    let behind = false;
+    for (let i = 0; i < 200 && !behind; i++) {
+      const scene = parseScene((await first.ask('LOOK')).slice(3));
+      behind = scene?.behind ?? false;
+      await new Promise((done) => setTimeout(done, 20));
+    }
+    expect(behind).toBe(true);
+    for (const c of benches) expect(await c.ask('FREE 0')).toBe('OK');
+    const end = parseHello(await first.ask('OPEN RB-60'))?.clockMs ?? 0;
+    first.socket.write(`FROM ${String(Math.max(0, end - 2000))}\n`);
+    const times: number[] = [];
+    while ((times.at(-1) ?? 0) < end) times.push(parseData(await first.next())?.at ?? end);
+    expect(times.length).toBeGreaterThan(200);
+    expect(times.every((t, i) => i === 0 || t - (times[i - 1] ?? 0) === 5)).toBe(true);
+    for (const c of benches) c.socket.destroy();
+  }, 60_000);
+
   it('never turns its clock back when the rig is set up anew', async () => {
     const c = new Client();
     await c.ask('OPEN PL-78');

@@ -7,6 +7,11 @@ import { rigById, rigFor, type AnyRig, type Logger, type RigAction } from '@grel
 const KEPT_MS = 7_200_000;
 const KEPT_LINES = 120_000;
 const TICK_MS = 100;
+/** The least that the clock moves by, and how much of a tick one device may take of this thread. */
+const PIECE_MS = 50;
+const TICK_BUSY_MS = 12;
+/** So many ticks behind it has fallen behind. */
+const MOST_BEHIND_TICKS = 3;
 /** A stretch of simulated time that is worked out at once, and the longest that nobody else is answered meanwhile. */
 const SLICE_MS = 2000;
 const BUSY_MS = 20;
@@ -64,10 +69,19 @@ export class Device {
     // The time that really passed, whatever the timer did; part steps are carried over.
     this.carried += (now - this.lastTick) * this.speed;
     this.lastTick = now;
-    const whole = Math.floor(this.carried / 50) * 50;
-    this.carried -= whole;
-    if (whole > 0) this.advance(whole);
+    const until = now + TICK_BUSY_MS;
+    // A piece at a time, and no more than its share of this thread: the other devices, and whoever asks, are answered meanwhile.
+    while (this.carried >= PIECE_MS) {
+      this.advance(PIECE_MS);
+      this.carried -= PIECE_MS;
+      if (performance.now() > until) break;
+    }
+    // What it cannot catch up with is let go: its clock then runs slower than it was asked to, and no reading is left out.
+    this.behind = this.carried > MOST_BEHIND_TICKS * TICK_MS * Math.max(1, this.speed);
+    if (this.behind) this.carried = 0;
   }
+
+  private behind = false;
 
   private advance(ms: number): void {
     const [logger, lines] = this.logger.advance(ms);
@@ -142,6 +156,7 @@ export class Device {
     return {
       clockMs: this.clock(),
       speed: this.speed,
+      behind: this.behind,
       happening: [...happening],
       wrong: [...signs.wrong],
       bubbles: signs.bubbles,

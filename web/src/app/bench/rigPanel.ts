@@ -50,6 +50,7 @@ export class RigPanel {
   protected readonly seed = signal<number | null>(null);
   private readonly lastWindow = signal<RigAsk['window']>(null);
   protected readonly speed = computed(() => this.scene()?.speed ?? null);
+  protected readonly behind = computed(() => this.scene()?.behind ?? false);
   protected readonly moves = computed((): readonly DefiniteMove[] => {
     const { moves, window } = this.ask();
     return moves === null ? [] : movesAt(this.procedure(), moves, window ?? this.lastWindow() ?? undefined);
