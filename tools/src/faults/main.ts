@@ -59,8 +59,8 @@ async function main(): Promise<number> {
   try {
     const client = new Client(url);
     const { typed, streaming } = await setUp(client, token);
-    let refused: unknown = null;
-    const speaking = typed.map((t) => t.speak().catch((error: unknown) => (refused ??= error)));
+    const refused: Error[] = [];
+    const speaking = typed.map((t) => t.speak().catch((error: unknown) => refused.push(error instanceof Error ? error : new Error(String(error)))));
     const ownerUrl = (): string => {
       const port = readFileSync(join(data, 'cluster', 'postmaster.pid'), 'utf8').split('\n')[3] ?? '';
       return `postgres://grellin:${readFileSync(join(data, 'owner.password'), 'utf8').trim()}@127.0.0.1:${port}/postgres`;
@@ -90,7 +90,8 @@ async function main(): Promise<number> {
     }
     for (const t of typed) t.stop();
     await Promise.all(speaking);
-    if (refused !== null) throw refused;
+    const [first] = refused;
+    if (first) throw first;
     await sleep(3000);
 
     const owner = new pg.Client({ connectionString: ownerUrl() });
