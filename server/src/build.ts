@@ -91,11 +91,14 @@ async function openApi(app: FastifyInstance): Promise<void> {
   });
 }
 
+/** The time since this process began, put on the hour at which it began: a clock of the machine that is set ahead or back does not move it. */
+const clockThatNeverJumps = (): Date => new Date(performance.timeOrigin + performance.now());
+
 /**
  * Makes the server. It does not listen: `main.ts` does, and tests use `inject`.
  * @throws Error when demo accounts exist and the host is not loopback
  */
-export async function build(config: Config, clock: () => Date = () => new Date()): Promise<FastifyInstance> {
+export async function build(config: Config, clock: () => Date = () => new Date(), steady: () => Date = clockThatNeverJumps): Promise<FastifyInstance> {
   const connection = connect(config.databaseUrl);
   const demo = await hasDemoAccounts(connection.db);
   if (demo && !isLoopback(config.host)) {
@@ -113,9 +116,9 @@ export async function build(config: Config, clock: () => Date = () => new Date()
   const today = (): string => now().day;
   const papers = new Papers();
   const anchors = new Anchors(connection.pool, config.anchorFile, now, (at) => now().dayOf(at));
-  const streams = new OpenStreams(connection.db, now);
+  const streams = new OpenStreams(connection.db, steady);
   const fanOut = new FanOut(() => connection.db, live);
-  const context: Context = { config, connection, live, devices: new Devices(config.instruments), fanOut, streams, station, papers, now, today };
+  const context: Context = { config, connection, live, devices: new Devices(config.instruments), fanOut, streams, station, papers, now, steady, today };
   const histories = new Histories();
   const reader = new InstrumentReader(context, histories);
 

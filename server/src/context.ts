@@ -23,6 +23,8 @@ export interface Context {
   readonly papers: Papers;
   /** The server's clock, and what day it is at the station. */
   readonly now: () => Moment;
+  /** For what may not end or last longer by a jump of the machine's clock: sessions. */
+  readonly steady: () => Date;
   readonly today: () => string;
 }
 

@@ -72,7 +72,7 @@ export function guard(app: FastifyInstance, context: Context, demo: boolean): vo
     const { role } = request.routeOptions.config;
     const token = request.cookies[SESSION_COOKIE];
     if (role === 'anyone') return;
-    const session = token ? await sessionOf(context.connection.db, token, context.now()) : null;
+    const session = token ? await sessionOf(context.connection.db, token, context.steady()) : null;
     request.me = session?.me ?? null;
     request.sessionId = session?.id ?? null;
     if (!request.me) throw new Coded('session.none', 'Sign in first.');

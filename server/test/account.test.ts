@@ -217,6 +217,20 @@ describe('people', () => {
   });
 });
 
+describe('a machine whose clock jumps', () => {
+  it('ahead by three days signs nobody out, and back by three does not let a session last longer', async () => {
+    let wall = new Date('2026-11-25T08:00:00Z').getTime();
+    let steady = wall;
+    const jumpy = await s.serve({}, () => new Date(wall), () => new Date(steady)); // prettier-ignore
+    const person = await new Person(jumpy).signIn('reader');
+    wall += 3 * 86_400_000;
+    expect((await person.ask('GET', '/api/today')).status).toBe(200);
+    wall -= 6 * 86_400_000;
+    steady += 12 * 3_600_000 + 1;
+    expect((await person.ask('GET', '/api/today')).status).toBe(401);
+  });
+});
+
 describe('the first officer of an empty database', () => {
   it('is made once, with the word that the start command printed', async () => {
     const empty = await station({ people: false });

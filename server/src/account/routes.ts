@@ -36,7 +36,7 @@ export function accountRoutes(app: FastifyInstance, context: Context): void {
   }
 
   app.post<{ Body: SignIn }>('/api/session', { config: { role: 'anyone' }, schema: { summary: 'Sign in', body: signInSchema } }, async (request, reply) => {
-    const { token, me, maxAgeS } = await signIn(db, request.body.name, request.body.password, originOf(request), context.now());
+    const { token, me, maxAgeS } = await signIn(db, request.body.name, request.body.password, originOf(request), context.steady());
     reply.setCookie(SESSION_COOKIE, token, { ...cookie, maxAge: maxAgeS });
     // It stays when the session ends: the same browser is the same device to whoever signs in next.
     if (request.cookies[DEVICE_COOKIE] === undefined) reply.setCookie(DEVICE_COOKIE, newDevice(), { ...cookie, maxAge: DEVICE_AGE_S });
@@ -94,13 +94,13 @@ export function accountRoutes(app: FastifyInstance, context: Context): void {
     '/api/me/password',
     { config: { role: 'reader', unchangedPassword: true }, schema: { summary: 'Change your password; your other sessions end', body: passwordChangeSchema } },
     async (request, reply) => {
-      ended(await changePassword(db, signedIn(request).id, request.body, request.sessionId ?? '', originOf(request), context.now()));
+      ended(await changePassword(db, signedIn(request).id, request.body, request.sessionId ?? '', originOf(request), context.steady()));
       return reply.code(204).send();
     },
   );
 
   app.get('/api/me/sessions', { config: { role: 'reader' }, schema: { summary: 'Where you are signed in' } }, (request) =>
-    listSessions(db, signedIn(request).id, request.sessionId, context.now()),
+    listSessions(db, signedIn(request).id, request.sessionId, context.steady()),
   );
 
   app.delete<One>('/api/me/sessions/:id', { config: { role: 'reader' }, schema: { summary: 'End one of your sessions', params } }, async (request, reply) => {

@@ -25,7 +25,7 @@ export async function signIn(
   name: string,
   password: string,
   from: Origin,
-  now: Moment,
+  now: Date,
 ): Promise<{ readonly token: string; readonly me: Me; readonly maxAgeS: number }> {
   await countTry(db, name, from.address, now);
   const [found] = await db.select().from(account).where(eq(account.name, name));
@@ -158,7 +158,7 @@ export async function changePassword(
   given: { readonly old: string; readonly password: string },
   session: string,
   from: Origin,
-  now: Moment,
+  now: Date,
 ): Promise<readonly string[]> {
   const [held] = await db.select().from(account).where(eq(account.id, id));
   if (!held) throw new Coded('account.unknown', 'There is no such person.');

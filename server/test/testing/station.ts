@@ -37,7 +37,7 @@ export interface Station {
     readonly dash2: string;
   };
   /** A server on this database; closed with the station. */
-  readonly serve: (more?: Partial<Config>, now?: () => Date) => Promise<FastifyInstance>;
+  readonly serve: (more?: Partial<Config>, now?: () => Date, steady?: () => Date) => Promise<FastifyInstance>;
   readonly close: () => Promise<void>;
 }
 
@@ -119,7 +119,7 @@ export async function station(options: { readonly demo?: boolean; readonly now?:
     url,
     connection,
     ids: { suit: suit.id, suit2: suit2.id, truck: truck.id, manual: manual.id, expired: expired.id, logger: logger.id, dash: dash.id, dash2: dash2.id },
-    serve: async (more = {}, clock = () => new Date()) => {
+    serve: async (more = {}, clock = () => new Date(), steady = clock) => {
       const app = await build(
         {
           databaseUrl: url,
@@ -135,6 +135,7 @@ export async function station(options: { readonly demo?: boolean; readonly now?:
           ...more,
         },
         clock,
+        steady,
       );
       await app.ready();
       servers.push(app);
