@@ -1,2 +1,2 @@
 ALTER TABLE "run" ADD COLUMN "clock_ms" bigint DEFAULT 0 NOT NULL;--> statement-breakpoint
-ALTER TABLE "run" ADD COLUMN "clock_offset_ms" bigint DEFAULT 0 NOT NULL;
+ALTER TABLE "run" ADD COLUMN "clock_seen" jsonb;

@@ -36,6 +36,7 @@ import { runRoutes } from './run/routes';
 import { scheduleRoutes } from './schedule/routes';
 import { recomputeStanding, refreshMissing } from './standing/store';
 import { transferRoutes } from './transfer/routes';
+import { machineClocks, steadyHours, type Clocks } from './station/clocks';
 import { Moment } from './station/moment';
 import { stationRoutes } from './station/routes';
 import { Station } from './station/store';
@@ -91,14 +92,13 @@ async function openApi(app: FastifyInstance): Promise<void> {
   });
 }
 
-/** The time since this process began, put on the hour at which it began: a clock of the machine that is set ahead or back does not move it. */
-const clockThatNeverJumps = (): Date => new Date(performance.timeOrigin + performance.now());
-
 /**
  * Makes the server. It does not listen: `main.ts` does, and tests use `inject`.
  * @throws Error when demo accounts exist and the host is not loopback
  */
-export async function build(config: Config, clock: () => Date = () => new Date(), steady: () => Date = clockThatNeverJumps): Promise<FastifyInstance> {
+export async function build(config: Config, clocks: Clocks = machineClocks): Promise<FastifyInstance> {
+  const clock = (): Date => new Date(clocks.read().wallMs);
+  const steady = steadyHours(clocks);
   const connection = connect(config.databaseUrl);
   const demo = await hasDemoAccounts(connection.db);
   if (demo && !isLoopback(config.host)) {
@@ -118,7 +118,7 @@ export async function build(config: Config, clock: () => Date = () => new Date()
   const anchors = new Anchors(connection.pool, config.anchorFile, now, (at) => now().dayOf(at));
   const streams = new OpenStreams(connection.db, steady);
   const fanOut = new FanOut(() => connection.db, live);
-  const context: Context = { config, connection, live, devices: new Devices(config.instruments), fanOut, streams, station, papers, now, steady, today };
+  const context: Context = { config, connection, live, devices: new Devices(config.instruments), fanOut, streams, station, papers, now, steady, clocks, today };
   const histories = new Histories();
   const reader = new InstrumentReader(context, histories);
 

@@ -25,6 +25,23 @@ export interface Config {
   readonly log: boolean;
 }
 
+/** A server on loopback and a database, with nothing else: no web application, no instruments, no proxy, and whatever is given. */
+export function bareConfig(databaseUrl: string, more: Partial<Config> = {}): Config {
+  return {
+    databaseUrl,
+    host: '127.0.0.1',
+    port: 0,
+    webFolder: null,
+    instruments: {},
+    proxies: null,
+    firstToken: null,
+    anchorFile: null,
+    publicUrl: null,
+    log: false,
+    ...more,
+  };
+}
+
 const loopback = new Set(['127.0.0.1', 'localhost', '::1', '[::1]']);
 
 export function isLoopback(host: string): boolean {

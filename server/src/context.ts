@@ -8,6 +8,7 @@ import type { FanOut } from './run/fanOut';
 import type { LiveRuns } from './run/live';
 import type { Papers } from './paper/pool';
 import type { OpenStreams } from './run/openStreams';
+import type { Clocks } from './station/clocks';
 import type { Moment } from './station/moment';
 import type { Station } from './station/store';
 
@@ -25,6 +26,8 @@ export interface Context {
   readonly now: () => Moment;
   /** For what may not end or last longer by a jump of the machine's clock: sessions. */
   readonly steady: () => Date;
+  /** What a run's clock goes on by. */
+  readonly clocks: Clocks;
   readonly today: () => string;
 }
 

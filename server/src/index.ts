@@ -3,7 +3,7 @@ export { requireUncommon } from './account/password';
 export { account } from './account/table';
 export { asset } from './asset/table';
 export { build } from './build';
-export { configFrom, isLoopback, parseInstruments, type Config } from './config';
+export { bareConfig, configFrom, isLoopback, parseInstruments, type Config } from './config';
 export { connect, type Connection, type Database, type Transaction } from './db/database';
 export { migrateDatabase } from './db/migrate';
 export { errorCodes } from './errors';
@@ -11,6 +11,7 @@ export { insertInstruments, instrumentCopy, type InstrumentFacts } from './instr
 export { instrument } from './instrument/table';
 export { builtIn, digestOf, publishCatalogue } from './procedure/store';
 export { closeRun } from './record/close';
+export { machineClocks, type ClockReading, type Clocks } from './station/clocks';
 export { Moment } from './station/moment';
 export { readStation } from './station/store';
 export { station } from './station/table';

@@ -1,15 +1,16 @@
 import { spawnSync } from 'node:child_process';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { FastifyInstance } from 'fastify';
-import { build } from '../src';
+import { bareConfig, build } from '../src';
+import { HeldClock } from './testing/speaker';
 import { Person, station, type Station } from './testing/station';
 
 let s: Station;
 let app: FastifyInstance;
-let now = new Date('2026-11-25T08:00:00Z');
+const clock = new HeldClock('2026-11-25T08:00:00Z');
 beforeAll(async () => {
   s = await station();
-  app = await s.serve({}, () => now);
+  app = await s.serve({}, clock);
 });
 afterAll(() => s.close());
 
@@ -49,10 +50,10 @@ describe('signing in', () => {
     expect((await attempt('officer-password')).statusCode).toBe(200);
     // However long it goes on, a minute's wait is all that stands between the owner and the door.
     for (let i = 0; i < 20; i++) {
-      now = new Date(now.getTime() + 61_000);
+      clock.ms += 61_000;
       expect((await attempt('wrong', '10.0.0.9')).statusCode).toBe(401);
     }
-    now = new Date(now.getTime() + 61_000);
+    clock.ms += 61_000;
     expect((await attempt('officer-password', '10.0.0.9')).statusCode).toBe(200);
   });
 
@@ -63,7 +64,7 @@ describe('signing in', () => {
   });
 
   it('believes a forwarded address of the declared proxy alone', async () => {
-    const behind = await s.serve({ proxies: ['10.9.9.9'] }, () => now);
+    const behind = await s.serve({ proxies: ['10.9.9.9'] }, clock);
     const through = (proxy: string, forwarded: string) =>
       behind.inject({
         method: 'POST',
@@ -84,7 +85,7 @@ describe('signing in', () => {
   it('ends a session at sign-out and after twelve hours', async () => {
     const person = await new Person(app).signIn('reader');
     expect((await person.ask('GET', '/api/session')).status).toBe(200);
-    now = new Date(now.getTime() + 12 * 3_600_000 + 1);
+    clock.ms += 12 * 3_600_000 + 1;
     expect(await person.ask('GET', '/api/session')).toMatchObject({ status: 401, body: { code: 'session.none' } });
     const again = await new Person(app).signIn('reader');
     expect((await again.ask('DELETE', '/api/session')).status).toBe(204);
@@ -219,14 +220,13 @@ describe('people', () => {
 
 describe('a machine whose clock jumps', () => {
   it('ahead by three days signs nobody out, and back by three does not let a session last longer', async () => {
-    let wall = new Date('2026-11-25T08:00:00Z').getTime();
-    let steady = wall;
-    const jumpy = await s.serve({}, () => new Date(wall), () => new Date(steady)); // prettier-ignore
+    const jumping = new HeldClock('2026-11-25T08:00:00Z');
+    const jumpy = await s.serve({}, jumping);
     const person = await new Person(jumpy).signIn('reader');
-    wall += 3 * 86_400_000;
+    jumping.set(3 * 86_400_000);
     expect((await person.ask('GET', '/api/today')).status).toBe(200);
-    wall -= 6 * 86_400_000;
-    steady += 12 * 3_600_000 + 1;
+    jumping.set(-6 * 86_400_000);
+    jumping.ms += 12 * 3_600_000 + 1;
     expect((await person.ask('GET', '/api/today')).status).toBe(401);
   });
 });
@@ -277,18 +277,7 @@ describe('npm run account', () => {
 describe('demo accounts', () => {
   it('refuse to start on anything but loopback', async () => {
     const demo = await station({ demo: true });
-    const config = {
-      databaseUrl: demo.url,
-      port: 0,
-      webFolder: null,
-      instruments: {},
-      proxies: null,
-      firstToken: null,
-      anchorFile: null,
-      publicUrl: null,
-      log: false,
-    };
-    await expect(build({ ...config, host: '0.0.0.0' })).rejects.toThrow('loopback');
+    await expect(build(bareConfig(demo.url, { host: '0.0.0.0' }))).rejects.toThrow('loopback');
     const here = await demo.serve();
     expect((await here.inject({ method: 'GET', url: '/api/health', headers: { host: 'localhost:4600' } })).statusCode).toBe(200);
     expect((await here.inject({ method: 'GET', url: '/api/health', headers: { host: 'grellin.example' } })).json()).toMatchObject({ code: 'host.foreign' });

@@ -3,6 +3,7 @@ import type { InstrumentRow, LeakRow, RecordView, RunView, Scene } from '@grelli
 import type { EventBody, RunEvent } from '@grellin/core';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { HeldClock } from './testing/speaker';
 import { loggers, Pen, Person, station, type Station } from './testing/station';
 
 let s: Station;
@@ -11,11 +12,11 @@ let app: FastifyInstance;
 let tester: Person;
 let officer: Person;
 let reader: Person;
-let now = Date.parse('2026-11-25T08:00:00Z');
+const clock = new HeldClock('2026-11-25T08:00:00Z');
 beforeAll(async () => {
   s = await station();
   sims = await loggers();
-  app = await s.serve({ instruments: sims.entry }, () => new Date(now));
+  app = await s.serve({ instruments: sims.entry }, clock);
   [tester, officer, reader] = await Promise.all([new Person(app).signIn('tester'), new Person(app).signIn('officer'), new Person(app).signIn('reader')]);
 });
 afterAll(async () => {
@@ -37,8 +38,8 @@ const gauge = (unit: string, high: number, more: Record<string, unknown> = {}) =
 /** Says one thing after another in a run, a second apart, as its tester. */
 async function say(run: RunView, pen: Pen, ...bodies: readonly EventBody[]): Promise<void> {
   for (const body of bodies) {
-    now += 1000;
-    const event = pen.write(now - Date.parse(run.startedAt), body);
+    clock.ms += 1000;
+    const event = pen.write(clock.ms - Date.parse(run.startedAt), body);
     const { status, body: reply } = await tester.ask('POST', `/api/runs/${run.id}/events`, { lease: run.lease, events: [event] });
     if (status !== 201) throw new Error(JSON.stringify(reply));
   }
@@ -194,7 +195,7 @@ describe('samples out of a person’s file', () => {
   it('may not lie ahead of the run’s clock', async () => {
     const run = await tester.open(s, { assets: { suit: s.ids.suit2 } });
     const pen = new Pen('csv:1');
-    now += 10_000;
+    clock.ms += 10_000;
     const samples = (at: number, n: number) =>
       pen.write(at, { kind: 'samples', channel: 'suit', unit: 'mbar', everyMs: 1000, values: new Array<number>(n).fill(9) });
     const send = (event: RunEvent) => tester.ask('POST', `/api/runs/${run.id}/events`, { lease: run.lease, events: [event] });

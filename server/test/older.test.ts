@@ -7,7 +7,7 @@ import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { dump, isBare, restore } from '../../tools/machine/dump.mjs';
 import { startPostgres } from '../../tools/machine/postgres.mjs';
-import { build, everyRun, migrateDatabase, proceduresOf, recomputeStanding, connect, recordsInOrder, walk } from '../src';
+import { bareConfig, build, everyRun, migrateDatabase, proceduresOf, recomputeStanding, connect, recordsInOrder, walk } from '../src';
 
 /** A populated database of each older version, as its own program left it: the demo, open runs, a device claimed twice, an authorisation granted twice. */
 const folder = new URL('./older/', import.meta.url).pathname;
@@ -42,18 +42,7 @@ describe.each(dumps)('a database of an older program: %s', (file) => {
     await client.connect();
     before = await verdicts(client);
     await migrateDatabase(url, migrations);
-    app = await build({
-      databaseUrl: url,
-      host: '127.0.0.1',
-      port: 0,
-      webFolder: null,
-      instruments: {},
-      proxies: null,
-      firstToken: null,
-      anchorFile: null,
-      publicUrl: null,
-      log: false,
-    });
+    app = await build(bareConfig(url));
     await app.ready();
   }, 120_000);
   afterAll(async () => {

@@ -2,7 +2,8 @@ import type { AssetView, RecordView, RunView } from '@grellin/contract';
 import { eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { asset, build, obligation, recomputeStanding, refreshStanding, standing } from '../src';
+import { asset, bareConfig, build, obligation, recomputeStanding, refreshStanding, standing } from '../src';
+import { passedSince } from '../src/run/clock';
 import { HeldClock, HeldSpeaker } from './testing/speaker';
 import { Pen, Person, refreshed, station, type Station } from './testing/station';
 
@@ -13,7 +14,7 @@ let tester: Person;
 let officer: Person;
 beforeAll(async () => {
   s = await station({ now: clock.now() });
-  app = await s.serve({}, clock.now);
+  app = await s.serve({}, clock);
 });
 // Each begins an hour later, with sessions that have not run out.
 beforeEach(async () => {
@@ -46,10 +47,10 @@ describe('what a pass releases', () => {
   it('a clock set back between a failure and its retest does not keep the item blocked', async () => {
     await finish(await speak(tester), 3.0);
     expect(await stands()).toBe('blocked');
-    clock.ms -= 3 * 3_600_000;
+    clock.set(-3 * 3_600_000);
     await finish(await speak(tester), 3.9);
     expect(await stands()).not.toBe('blocked');
-    clock.ms += 3 * 3_600_000;
+    clock.set(3 * 3_600_000);
   });
 
   it('under load, with failures and passes of many runs sealed at the same time, a failed item never shows as usable', async () => {
@@ -78,21 +79,7 @@ describe('what a pass releases', () => {
     await finish(await speak(tester), 3.0);
     await s.connection.db.update(standing).set({ blockedBy: null });
     expect(await stands()).not.toBe('blocked');
-    const other = await build(
-      {
-        databaseUrl: s.url,
-        host: '127.0.0.1',
-        port: 0,
-        webFolder: null,
-        instruments: {},
-        proxies: null,
-        firstToken: null,
-        anchorFile: null,
-        publicUrl: null,
-        log: false,
-      },
-      clock.now,
-    );
+    const other = await build(bareConfig(s.url), clock);
     await other.ready();
     await expect.poll(() => stands(), { timeout: 10_000 }).toBe('blocked');
     await other.close();
@@ -110,30 +97,93 @@ function gate(): { readonly open: () => void; readonly opened: Promise<void> } {
   return { open, opened };
 }
 
-describe('a clock set back in the middle of a run', () => {
-  it('bars nobody from going on: the step is written as a gap, and a hold across it is no measurement', async () => {
-    const speaker = await speak(tester);
-    await speaker.toHold();
-    clock.ms -= 3 * 3_600_000;
-    const pen = new Pen('bench:after');
-    expect((await speaker.send([pen.write(193_000, { kind: 'disturbed', note: 'the clock jumped' })])).status).toBe(201);
-    // What was not waited out is refused as before.
-    const hasty = pen.write(432_000, { kind: 'reading', channel: 'suit', quantity: { value: 3.9, unit: "[in_i'H2O]" } });
-    expect(await speaker.send([hasty])).toMatchObject({ status: 409, body: { code: 'event.ahead' } });
-    clock.ms += 245_000;
-    expect((await speaker.send([hasty])).status).toBe(201);
-    const { rows } = await s.connection.pool.query<{ event: { kind: string; tickMs?: number } }>('SELECT event FROM run_event WHERE run = $1 ORDER BY seq', [
-      speaker.run.id,
-    ]);
-    const gaps = rows.filter((r) => r.event.kind === 'gap');
-    expect(gaps).toHaveLength(1);
-    expect(gaps[0]?.event.tickMs).toBeGreaterThan(3 * 3_590_000);
-    clock.ms += 3 * 3_600_000;
-    await speaker.send([pen.write(433_000, { kind: 'ended', stage: 'inflate', attempt: 1 })]);
-    await speaker.send([pen.write(434_000, { kind: 'abandoned', reason: 'for the test' })]);
+describe('a clock set in the middle of a run', () => {
+  const gaps = async (run: string) =>
+    (
+      await s.connection.pool.query<{ wall: number; tick: number }>(
+        "SELECT (event->>'wallMs')::int AS wall, (event->>'tickMs')::int AS tick FROM run_event WHERE run = $1 AND event->>'kind' = 'gap' ORDER BY seq",
+        [run],
+      )
+    ).rows;
+  const end = (at: number) => new Pen('bench:after').write(at, { kind: 'reading', channel: 'suit', quantity: { value: 3.9, unit: "[in_i'H2O]" } });
+  const verdictOf = async (speaker: HeldSpeaker, at: number) => {
+    const pen = new Pen('bench:end');
+    await speaker.send([pen.write(at, { kind: 'ended', stage: 'inflate', attempt: 1 })]);
+    await speaker.send([pen.write(at, { kind: 'abandoned', reason: 'for the test' })]);
     const { record } = (await tester.ask<RunView>('GET', `/api/runs/${speaker.run.id}`)).body;
     const { findings } = (await tester.ask<RecordView>('GET', `/api/records/${record ?? ''}`)).body;
-    expect(findings.find((f) => f.stage === 'inflate')?.verdict).toBe('void');
+    return findings.find((f) => f.stage === 'inflate')?.verdict;
+  };
+
+  it.each([-3 * 3_600_000, 3 * 3_600_000])('by %d ms bars nobody from going on, brings no minute nearer, and is written as a gap', async (by) => {
+    const speaker = await speak(tester);
+    await speaker.toHold();
+    clock.set(by);
+    const shown = async () => (await tester.ask<{ clockMs: number }>('GET', `/api/runs/${speaker.run.id}/clock`)).body.clockMs;
+    expect(await shown()).toBe(192_000);
+    const listed = (await tester.ask<{ id: string; clockMs: number }[]>('GET', '/api/runs')).body.find((r) => r.id === speaker.run.id);
+    expect(listed?.clockMs).toBe(192_000);
+    const pen = new Pen('bench:jump');
+    expect((await speaker.send([pen.write(193_000, { kind: 'disturbed', note: 'the clock jumped' })])).status).toBe(201);
+    // What was not waited out is refused as before.
+    expect(await speaker.send([end(432_000)])).toMatchObject({ status: 409, body: { code: 'event.ahead' } });
+    clock.ms += 245_000;
+    expect(await shown()).toBe(437_000);
+    expect((await speaker.send([end(432_000)])).status).toBe(201);
+    expect(await gaps(speaker.run.id)).toEqual([{ wall: Math.max(0, by), tick: Math.max(0, -by) }]);
+    clock.set(-by);
+    expect(await verdictOf(speaker, 433_000)).toBe('void');
+  });
+
+  it('while the server was down is found as well: the machine’s steady clock outlives it', async () => {
+    const speaker = await speak(tester);
+    await speaker.toHold();
+    clock.set(240_000);
+    const restarted = new HeldSpeaker(speaker.run, tester.at(await s.serve({}, clock)), clock);
+    expect(await restarted.send([end(432_000)])).toMatchObject({ status: 409, body: { code: 'event.ahead' } });
+    clock.ms += 240_000;
+    expect((await restarted.send([end(432_000)])).status).toBe(201);
+    clock.set(-240_000);
+    expect(await verdictOf(restarted, 433_000)).toBe('void');
+  });
+
+  it('at another machine than the last event was stored by: the lesser of its hour and the database’s counts, and where they part nothing was measured', async () => {
+    const speaker = await speak(tester);
+    await speaker.toHold();
+    const elsewhere = new HeldClock(clock.now().toISOString(), 'another');
+    const there = new HeldSpeaker(speaker.run, tester.at(await s.serve({}, elsewhere)), elsewhere);
+    // Its hour is four minutes ahead, the database's is not.
+    elsewhere.ms += 240_000;
+    expect(await there.send([end(432_000)])).toMatchObject({ status: 409, body: { code: 'event.ahead' } });
+    expect(await there.send([new Pen('bench:there').write(193_000, { kind: 'disturbed', note: 'at the other one' })])).toMatchObject({ status: 201 });
+    expect(await gaps(speaker.run.id)).toMatchObject([{ tick: 0 }]);
+    // From here on its own steady clock counts.
+    elsewhere.ms += 245_000;
+    expect((await there.send([end(432_000)])).status).toBe(201);
+    expect(await gaps(speaker.run.id)).toHaveLength(1);
+    expect(await verdictOf(there, 433_000)).toBe('void');
+  });
+});
+
+describe('what passed since an event was stored', () => {
+  const seen = { machine: 'one', steadyMs: 5_000, wallMs: 1_000_000, databaseMs: 2_000_000 };
+  const now = (machine: string, steadyMs: number, wallMs: number) => ({ machine, steadyMs, wallMs });
+  const from = (databaseMs: number | null) => ({ startedMs: 940_000, clockMs: 60_000, databaseMs });
+  it.each([
+    ['the steady clock tells at the same machine', now('one', 15_000, 1_010_000), null, { atMs: 70_000, stepMs: 0 }],
+    ['a hair’s breadth is no step', now('one', 15_000, 1_010_900), null, { atMs: 70_000, stepMs: 0 }],
+    ['the hour was set ahead', now('one', 15_000, 1_250_000), null, { atMs: 70_000, stepMs: 240_000 }],
+    ['the hour was set back', now('one', 15_000, 900_000), null, { atMs: 70_000, stepMs: -110_000 }],
+    ['the machine slept', now('one', 6_000, 1_600_000), null, { atMs: 61_000, stepMs: 599_000 }],
+    ['two machines and the database agree', now('two', 77, 1_010_000), 2_010_300, { atMs: 70_000, stepMs: 0 }],
+    ['another machine’s hour is ahead', now('two', 77, 1_250_000), 2_010_000, { atMs: 70_000, stepMs: 240_000 }],
+    ['the database’s clock is ahead', now('two', 77, 1_010_000), 2_250_000, { atMs: 70_000, stepMs: 240_000 }],
+    ['another machine’s hour is back', now('two', 77, 900_000), 2_010_000, { atMs: 60_000, stepMs: -100_000 }],
+  ])('%s', (_what, reading, databaseMs, expected) => {
+    expect(passedSince(seen, reading, from(databaseMs))).toEqual(expected);
+  });
+  it('a run of the edition before is counted from its beginning', () => {
+    expect(passedSince(null, now('one', 1, 1_010_000), { startedMs: 1_000_000, clockMs: 0, databaseMs: null })).toEqual({ atMs: 10_000, stepMs: 0 });
   });
 });
 

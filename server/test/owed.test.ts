@@ -17,7 +17,7 @@ const today = new Date().toISOString().slice(0, 10);
 const clock = new HeldClock(`${today}T06:00:00Z`);
 beforeAll(async () => {
   s = await station();
-  app = await s.serve({}, clock.now);
+  app = await s.serve({}, clock);
   officer = await new Person(app).signIn('officer');
   tester = await new Person(app).signIn('tester');
 });

@@ -14,7 +14,7 @@ let tester: Person;
 let officer: Person;
 /** The server's clock, which these tests hold: a minute passes when it is turned on. */
 const clock = new HeldClock('2026-11-25T08:00:00Z');
-const serve = (more: Partial<Config> = {}) => s.serve(more, clock.now);
+const serve = (more: Partial<Config> = {}) => s.serve(more, clock);
 
 beforeAll(async () => {
   s = await station({ now: clock.now() });

@@ -26,7 +26,7 @@ beforeAll(async () => {
   s = await station({ now: clock.now() });
   folder = await mkdtemp(join(tmpdir(), 'grellin-anchors-'));
   anchorFile = join(folder, 'anchors.jsonl');
-  app = await s.serve({ anchorFile }, clock.now);
+  app = await s.serve({ anchorFile }, clock);
   tester = await new Person(app).signIn('tester');
   officer = await new Person(app).signIn('officer');
   for (const end of [3.9, 3.9, 3.0]) {

@@ -12,7 +12,7 @@ const clock = new HeldClock(NOON);
 
 beforeAll(async () => {
   s = await station({ now: clock.now() });
-  app = await s.serve({}, clock.now);
+  app = await s.serve({}, clock);
 });
 afterAll(() => s.close());
 

@@ -15,6 +15,13 @@ export interface RunRow {
   readonly by: string;
 }
 
+/** What a run's clock shows, ms since it was opened. */
+export interface ClockView {
+  readonly clockMs: number;
+}
+
+export interface OpenRunRow extends RunRow, ClockView {}
+
 export interface RunView extends RunRow {
   readonly digest: string;
   readonly document: Procedure;

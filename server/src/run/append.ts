@@ -8,9 +8,11 @@ import { Coded } from '../errors';
 import { requireAuthorised } from '../person/store';
 import { closeRun } from '../record/close';
 import { refreshStanding } from '../standing/store';
+import type { Clocks } from '../station/clocks';
 import type { Moment } from '../station/moment';
 import type { Histories, RunEntity, RunHistory } from './history';
 import { chain } from './chain';
+import { asSeen, runClock } from './clock';
 import { requireLease, type Holder } from './lease';
 import { NOTIFY_CHANNEL } from './live';
 import { run, runAsset, runEvent } from './table';
@@ -32,6 +34,7 @@ export interface AppendRequest {
   readonly person: Sender | null;
   readonly by: string;
   readonly now: Moment;
+  readonly clocks: Clocks;
 }
 
 /** A person who sends events under a lease. */
@@ -62,22 +65,6 @@ async function alreadyStored(tx: Transaction, id: string, events: readonly RunEv
       throw new Coded('event.otherContent', `Event ${stored.eventId} is stored with other content.`, { event: stored.eventId });
   }
   return new Map(found.map((f) => [f.eventId, f.seq]));
-}
-
-/** A clock that was set back by less is only less exact. */
-const STEP_MS = 1000;
-
-/**
- * What the run's clock shows now, at the server. It never goes back: where the machine's clock was set back since the last event, it goes on from there,
- * and how far it was set back is kept.
- * @returns the clock, what the machine's clock has to be put forward by to show it, and the step that was found just now
- */
-function runClock(entity: RunEntity, now: Date): { readonly atMs: number; readonly offsetMs: number; readonly stepMs: number } {
-  const shown = now.getTime() - entity.startedAt.getTime() + entity.clockOffsetMs;
-  const stepMs = entity.clockMs - shown;
-  return stepMs > STEP_MS
-    ? { atMs: entity.clockMs, offsetMs: entity.clockOffsetMs + stepMs, stepMs }
-    : { atMs: shown, offsetMs: entity.clockOffsetMs, stepMs: 0 };
 }
 
 /** A minute that was not waited out is no result: nobody's events may be ahead of the clock that counts. */
@@ -134,9 +121,11 @@ async function appendIn(tx: Transaction, histories: Histories, request: AppendRe
   const history: RunHistory = await histories.upToDate(tx, request.run);
   let state = history.state;
   let head = { run: entity.id, seq: entity.seq, hash: entity.head };
-  const clock = runClock(entity, now);
-  if (clock.stepMs > 0 && !entity.paced && !entity.closed && !late) {
-    // How long it really was since the last event is not known: a hold across it is no measurement.
+  // Read under the lock: what waited for it has not been counted yet.
+  const reading = request.clocks.read();
+  const clock = await runClock(tx, entity, reading);
+  if (clock.stepMs !== 0 && !entity.paced && !entity.closed && !late) {
+    // Which of the clocks was right is not known: a hold across it is no measurement.
     const step: RunEvent = {
       id: v7(),
       source: 'server',
@@ -144,8 +133,8 @@ async function appendIn(tx: Transaction, histories: Histories, request: AppendRe
       // After everything that was said before the step: a hold that had just begun has it within itself.
       at: Math.max(state.at, entity.clockMs) + 1,
       kind: 'gap',
-      wallMs: 0,
-      tickMs: Math.round(clock.stepMs),
+      wallMs: Math.max(0, clock.stepMs),
+      tickMs: Math.max(0, -clock.stepMs),
     };
     state = fold(state, step);
     head = await chain(tx, head, step, request.by, entity.lease, false, now);
@@ -167,7 +156,7 @@ async function appendIn(tx: Transaction, histories: Histories, request: AppendRe
     .update(run)
     .set({
       clockMs: Math.max(entity.clockMs, clock.atMs),
-      clockOffsetMs: clock.offsetMs,
+      clockSeen: asSeen(reading),
       seq: head.seq,
       head: head.hash,
       closed: closes,

@@ -27,6 +27,7 @@ import { publishedById } from '../procedure/store';
 import { obligation } from '../schedule/table';
 import { lockAssets } from '../standing/lock';
 import { chain } from './chain';
+import { asSeen } from './clock';
 import { giveLease, type Holder } from './lease';
 import { GENESIS } from './seal';
 import { run, runAsset, runInstrument } from './table';
@@ -129,6 +130,7 @@ export async function openRun(context: Context, given: NewRun, holder: Holder): 
   const assets = await assetsFor(db, document, given.assets, given.figures ?? {});
   const attributes: Record<string, Attributes> = Object.fromEntries(Object.entries(assets).map(([role, a]) => [role, a.attributes]));
   const now = context.now();
+  const reading = context.clocks.read();
   const made = makePlan(document, digest, given.ruleSet, attributes, now.day);
   if (!made.ok)
     throw new Coded('run.planRefused', `The run cannot be opened: ${made.refusal.code} ${Object.values(made.refusal.values).join(' ')}`, made.refusal.values);
@@ -185,6 +187,7 @@ export async function openRun(context: Context, given: NewRun, holder: Holder): 
       rig: rig?.id ?? null,
       lease: 1,
       leaseBy: by,
+      clockSeen: asSeen(reading),
       seq: 0,
       head: GENESIS,
       closed: false,

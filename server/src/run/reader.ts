@@ -219,7 +219,14 @@ class DeviceReading {
         i = j;
       }
       if (events.length > 0)
-        await appendEvents(this.context.connection.db, this.histories, { run: b.run, events, person: null, by: b.by, now: this.context.now() });
+        await appendEvents(this.context.connection.db, this.histories, {
+          run: b.run,
+          events,
+          person: null,
+          by: b.by,
+          now: this.context.now(),
+          clocks: this.context.clocks,
+        });
       this.counts.set(b.channel, count);
     }
   }

@@ -9,7 +9,7 @@ import { appendEvents } from './append';
 import type { Histories } from './history';
 import { requireAuthorised } from '../person/store';
 import { openRun } from './open';
-import { openRuns, runView, takeOver } from './store';
+import { clockOf, openRunsWithClocks, runView, takeOver } from './store';
 import { streamRuns } from './stream';
 
 const params = object({ id: uuid() }).noUnknown();
@@ -37,11 +37,7 @@ const followSchema = object({
 export function runRoutes(app: FastifyInstance, context: Context, histories: Histories): void {
   const { db } = context.connection;
 
-  app.get('/api/clock', { config: { role: 'reader' }, schema: { summary: 'The server’s clock, for the browser to compare its own with' } }, () => ({
-    now: context.now().getTime(),
-  }));
-
-  app.get('/api/runs', { config: { role: 'reader' }, schema: { summary: 'Runs that are still open' } }, () => openRuns(db));
+  app.get('/api/runs', { config: { role: 'reader' }, schema: { summary: 'Runs that are still open' } }, () => openRunsWithClocks(db, context.clocks.read()));
 
   app.post<{ Body: NewRun }>('/api/runs', { config: { role: 'tester' }, schema: { summary: 'Open a run', body: newRunSchema } }, async (request, reply) => {
     const { id, secret } = await openRun(context, request.body, { account: signedIn(request).id, device: deviceOf(request) });
@@ -49,6 +45,12 @@ export function runRoutes(app: FastifyInstance, context: Context, histories: His
   });
 
   app.get('/api/runs/:id', { config: { role: 'reader' }, schema: { summary: 'A run', params } }, (request) => runView(db, idOf(request)));
+
+  app.get(
+    '/api/runs/:id/clock',
+    { config: { role: 'reader' }, schema: { summary: 'What the run’s clock shows, for the browser to compare its own with', params } },
+    (request) => clockOf(db, idOf(request), context.clocks.read()),
+  );
 
   app.get(
     '/api/runs/:id/events',
@@ -93,7 +95,7 @@ export function runRoutes(app: FastifyInstance, context: Context, histories: His
       if (events.some((e) => e.kind === 'samples' && !e.source.startsWith('csv:')))
         throw new Coded('source.reserved', 'Samples come from an instrument, or from a logger’s file whose source says so.');
       const person = { account: me.id, role: me.role, device: deviceOf(request), lease, secret };
-      const appended = await appendEvents(db, histories, { run: idOf(request), events, person, by: me.id, now: context.now() });
+      const appended = await appendEvents(db, histories, { run: idOf(request), events, person, by: me.id, now: context.now(), clocks: context.clocks });
       return reply.code(201).send(appended);
     },
   );

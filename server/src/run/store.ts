@@ -1,4 +1,4 @@
-import type { PositionedEvent, RunRow, RunView } from '@grellin/contract';
+import type { ClockView, OpenRunRow, PositionedEvent, RunRow, RunView } from '@grellin/contract';
 import { and, desc, eq, sql } from 'drizzle-orm';
 import { account } from '../account/table';
 import { asset } from '../asset/table';
@@ -9,10 +9,12 @@ import { instrument } from '../instrument/table';
 import { publishedByDigest } from '../procedure/store';
 import { record } from '../record/table';
 import { lockRun } from './append';
+import { runClock } from './clock';
 import { eventsAfter } from './history';
 import { giveLease, type Holder } from './lease';
 import { NOTIFY_CHANNEL } from './live';
 import { run, runAsset, runInstrument } from './table';
+import type { ClockReading } from '../station/clocks';
 
 async function rows(db: Queries, where: ReturnType<typeof eq>): Promise<{ readonly row: RunRow; readonly entity: typeof run.$inferSelect }[]> {
   const found = await db
@@ -46,6 +48,19 @@ async function rows(db: Queries, where: ReturnType<typeof eq>): Promise<{ readon
 
 export async function openRuns(db: Queries): Promise<readonly RunRow[]> {
   return (await rows(db, eq(run.closed, false))).map((r) => r.row);
+}
+
+/** The open runs, each with what its clock shows. */
+export async function openRunsWithClocks(db: Queries, now: ClockReading): Promise<readonly OpenRunRow[]> {
+  const open = await rows(db, eq(run.closed, false));
+  return Promise.all(open.map(async ({ row, entity }) => ({ ...row, clockMs: (await runClock(db, entity, now)).atMs })));
+}
+
+/** What a run's clock shows. */
+export async function clockOf(db: Queries, id: string, now: ClockReading): Promise<ClockView> {
+  const [entity] = await db.select().from(run).where(eq(run.id, id));
+  if (!entity) throw new Coded('run.unknown', 'There is no such run.');
+  return { clockMs: (await runClock(db, entity, now)).atMs };
 }
 
 /** A run as the bench needs it to begin: everything but its events. */

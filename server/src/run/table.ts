@@ -7,6 +7,7 @@ import { instant } from '../db/columns';
 import { instrument } from '../instrument/table';
 import { procedure } from '../procedure/table';
 import { obligation } from '../schedule/table';
+import type { ClockSeen } from './clock';
 
 export const run = pgTable('run', {
   /** UUIDv7, so that runs lie in order of time. */
@@ -30,9 +31,9 @@ export const run = pgTable('run', {
   openedOrder: bigint('opened_order', { mode: 'number' })
     .notNull()
     .default(sql`nextval('station_order')`),
-  /** What the run's clock showed at its newest event, ms, and what the machine's clock has to be put forward by to show it: it was set back since. */
+  /** What the run's clock showed when its newest event was stored, ms, and what the clocks that it goes on by showed then. */
   clockMs: bigint('clock_ms', { mode: 'number' }).notNull().default(0),
-  clockOffsetMs: bigint('clock_offset_ms', { mode: 'number' }).notNull().default(0),
+  clockSeen: jsonb('clock_seen').$type<ClockSeen>(),
   clock: text('clock', { enum: ['live', 'simulated'] }).notNull(),
   /** An instrument's clock counts the run's time; otherwise the server's does. */
   paced: boolean('paced').notNull().default(false),

@@ -1,16 +1,26 @@
 import type { RunView } from '@grellin/contract';
 import type { EventBody, RunEvent } from '@grellin/core';
+import type { ClockReading, Clocks } from '../../src';
 import { Pen, type Person } from './station';
 
 const inH2O = "[in_i'H2O]";
 
-/** A server's clock that a test holds: a minute passes when it is turned on. */
-export class HeldClock {
+/** A machine's clocks that a test holds: a minute passes when `ms` is turned on, and the hour alone is set by `set`. */
+export class HeldClock implements Clocks {
   ms: number;
-  constructor(from: string) {
+  private setBy = 0;
+  constructor(
+    from: string,
+    private readonly machine = 'held',
+  ) {
     this.ms = Date.parse(from);
   }
-  readonly now = (): Date => new Date(this.ms);
+  readonly now = (): Date => new Date(this.ms + this.setBy);
+  readonly read = (): ClockReading => ({ machine: this.machine, steadyMs: this.ms, wallMs: this.ms + this.setBy });
+  /** Somebody sets the hour ahead (above 0) or back (below). */
+  set(byMs: number): void {
+    this.setBy += byMs;
+  }
 }
 
 /** Says things in a run as the minutes pass: `at` seconds on its clock. */

@@ -10,13 +10,16 @@ import { loggerServer, Shelf } from '../../../tools/src/logger/server';
 import {
   asset,
   authoriseForAll,
+  bareConfig,
   build,
   connect,
   createAccount,
   insertInstruments,
+  machineClocks,
   Moment,
   obligation,
   refreshStanding,
+  type Clocks,
   type Config,
   type Connection,
   type InstrumentFacts,
@@ -37,7 +40,7 @@ export interface Station {
     readonly dash2: string;
   };
   /** A server on this database; closed with the station. */
-  readonly serve: (more?: Partial<Config>, now?: () => Date, steady?: () => Date) => Promise<FastifyInstance>;
+  readonly serve: (more?: Partial<Config>, clocks?: Clocks) => Promise<FastifyInstance>;
   readonly close: () => Promise<void>;
 }
 
@@ -119,24 +122,8 @@ export async function station(options: { readonly demo?: boolean; readonly now?:
     url,
     connection,
     ids: { suit: suit.id, suit2: suit2.id, truck: truck.id, manual: manual.id, expired: expired.id, logger: logger.id, dash: dash.id, dash2: dash2.id },
-    serve: async (more = {}, clock = () => new Date(), steady = clock) => {
-      const app = await build(
-        {
-          databaseUrl: url,
-          host: '127.0.0.1',
-          port: 0,
-          webFolder: null,
-          instruments: {},
-          proxies: null,
-          firstToken: null,
-          anchorFile: null,
-          publicUrl: null,
-          log: false,
-          ...more,
-        },
-        clock,
-        steady,
-      );
+    serve: async (more = {}, clocks = machineClocks) => {
+      const app = await build(bareConfig(url, more), clocks);
       await app.ready();
       servers.push(app);
       return app;

@@ -1,4 +1,4 @@
-import { build, connect, migrateDatabase, Moment, recomputeStanding } from '@grellin/server';
+import { bareConfig, build, connect, migrateDatabase, Moment, recomputeStanding } from '@grellin/server';
 import { loadDemo } from '../demo/load';
 import { fuzzAt } from './atServer';
 
@@ -23,18 +23,7 @@ async function main(args: readonly string[]): Promise<number> {
   await migrateDatabase(url, process.env['MIGRATIONS'] ?? 'server/drizzle');
   const connection = connect(url);
   await connection.db.transaction((tx) => loadDemo(tx, new Moment(new Date(), 'UTC')));
-  const app = await build({
-    databaseUrl: url,
-    host: '127.0.0.1',
-    port: 0,
-    webFolder: null,
-    instruments: {},
-    proxies: null,
-    firstToken: null,
-    anchorFile: null,
-    publicUrl: null,
-    log: false,
-  });
+  const app = await build(bareConfig(url));
   await app.ready();
   const done = await fuzzAt(app, connection.pool, requests, seed);
   const stale = await recomputeStanding(connection.db);

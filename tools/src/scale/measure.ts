@@ -1,5 +1,5 @@
 import { addDays } from '@grellin/core';
-import { build, connect, createAccount, migrateDatabase, Moment, refreshMissing } from '@grellin/server';
+import { bareConfig, build, connect, createAccount, migrateDatabase, Moment, refreshMissing } from '@grellin/server';
 import pg from 'pg';
 import { report, timedInTurn } from '../ratio';
 import { generate } from './generate';
@@ -82,18 +82,7 @@ const credentials = { name: 'bench', password: 'bench-password-0' } as const;
 async function at(owner: string, n: number): Promise<ReadonlyMap<string, number>> {
   const now = new Date();
   const url = await database(owner, `scale_${String(n)}`);
-  const app = await build({
-    databaseUrl: url,
-    host: '127.0.0.1',
-    port: 0,
-    webFolder: null,
-    instruments: {},
-    proxies: null,
-    firstToken: null,
-    anchorFile: null,
-    publicUrl: null,
-    log: false,
-  });
+  const app = await build(bareConfig(url));
   const connection = connect(url);
   const client = new pg.Client({ connectionString: url });
   await client.connect();

@@ -39,7 +39,8 @@ import type {
   RegisterPage,
   RegisterQuery,
   RigCommand,
-  RunRow,
+  ClockView,
+  OpenRunRow,
   RunView,
   SavedView,
   SavedViewRow,
@@ -243,8 +244,8 @@ export class Api {
   record(number: string): Observable<RecordView> {
     return this.http.get<RecordView>(`/api/records/${number}`);
   }
-  runs(): Observable<readonly RunRow[]> {
-    return this.http.get<RunRow[]>('/api/runs');
+  runs(): Observable<readonly OpenRunRow[]> {
+    return this.http.get<OpenRunRow[]>('/api/runs');
   }
   markLeak(leak: NewLeak): Observable<{ readonly id: string }> {
     return this.http.post<{ id: string }>('/api/leaks', leak);
@@ -265,8 +266,8 @@ export class Api {
   ): Observable<readonly { readonly id: string; readonly seq: number }[]> {
     return this.http.post<{ id: string; seq: number }[]>(`/api/runs/${id}/events`, { ...held, events });
   }
-  clock(): Observable<{ readonly now: number }> {
-    return this.http.get<{ now: number }>('/api/clock');
+  runClock(run: string): Observable<ClockView> {
+    return this.http.get<ClockView>(`/api/runs/${run}/clock`);
   }
   rig(instrument: string): Observable<RigView> {
     return this.http.get<RigView>(`/api/instruments/${instrument}/rig`);

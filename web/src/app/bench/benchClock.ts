@@ -3,7 +3,7 @@ import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
 
 export interface Sync {
-  /** What to add to this browser's tick to get the server's clock, ms. */
+  /** What to add to this browser's tick to get the run's clock at the server, ms. */
   readonly offsetMs: number;
   /** Half the quickest round trip: the most that the offset can be out, ms. */
   readonly halfTripMs: number;
@@ -11,7 +11,7 @@ export interface Sync {
 
 const TRIES = 3;
 
-/** The server's clock, as this browser can know it: its own tick plus an offset found by asking. The wall clock is never used for timing. */
+/** A run's clock at the server, as this browser can know it: its own tick plus an offset found by asking. The wall clock is never used for timing. */
 @Injectable({ providedIn: 'root' })
 export class BenchClock {
   private readonly api = inject(Api);
@@ -25,14 +25,14 @@ export class BenchClock {
   }
 
   /** Asks a few times and keeps the answer with the quickest trip. */
-  async sync(): Promise<Sync> {
+  async sync(run: string): Promise<Sync> {
     let best: Sync | null = null;
     for (let i = 0; i < TRIES; i++) {
       const sent = this.tick();
-      const { now } = await firstValueFrom(this.api.clock());
+      const { clockMs } = await firstValueFrom(this.api.runClock(run));
       const received = this.tick();
       const halfTripMs = (received - sent) / 2;
-      if (!best || halfTripMs < best.halfTripMs) best = { offsetMs: now - (sent + halfTripMs), halfTripMs };
+      if (!best || halfTripMs < best.halfTripMs) best = { offsetMs: clockMs - (sent + halfTripMs), halfTripMs };
     }
     if (!best) throw new Error('the clock was never compared');
     return { offsetMs: Math.round(best.offsetMs), halfTripMs: Math.ceil(best.halfTripMs) };

@@ -129,7 +129,7 @@ export class BenchEffects {
     return this.actions.pipe(
       ofType(BenchActions.leaseFound),
       filter(() => !this.streams()),
-      switchMap(() => from(this.clock.sync())),
+      switchMap(() => from(this.clock.sync(this.bench().id ?? ''))),
       map((sync) => BenchActions.clockSynced({ sync })),
       catchError(() => of(BenchActions.clockUnreachable())),
     );
@@ -157,7 +157,7 @@ export class BenchEffects {
           }),
           filter((slept) => Math.abs(slept) > PARTED_MS && !this.streams()),
           concatMap((slept) =>
-            from(this.clock.sync()).pipe(
+            from(this.clock.sync(this.bench().id ?? '')).pipe(
               concatMap((sync) =>
                 of(
                   BenchActions.clockSynced({ sync }),

@@ -151,7 +151,7 @@ export const benchFeature = createFeature({
     selectNow: createSelector(selectView, selectRun, selectSync, selectTickMs, (view, run, sync, tickMs) => {
       const streams = Object.values(view?.instruments ?? {}).some((i) => i.streams);
       if (streams || !sync || !run.opened) return run.at;
-      return Math.max(run.at, Math.round(tickMs + sync.offsetMs - Date.parse(run.opened.startedAt)));
+      return Math.max(run.at, Math.round(tickMs + sync.offsetMs));
     }),
   }),
 });

@@ -39,7 +39,7 @@ describe('runs that are watched beside one another', () => {
   it('are gone when they are closed, when the server lists them no more, and when nobody watches', () => {
     const watched = [WatchActions.opened(), WatchActions.viewArrived({ view }), arrived(positioned.slice(0, 5))] as const;
     expect(reduce(...watched, arrived([], true)).runs).toEqual({});
-    expect(reduce(...watched, WatchActions.listed({ runs: [], offsetMs: 5 }))).toMatchObject({ runs: {}, offsetMs: 5 });
+    expect(reduce(...watched, WatchActions.listed({ runs: [], tickMs: 5 }))).toMatchObject({ runs: {}, offsets: {}, tickMs: 5 });
     expect(reduce(...watched, WatchActions.left()).runs).toEqual({});
     expect(Object.keys(reduce(WatchActions.opened(), ...watched, WatchActions.left()).runs)).toEqual(['r']);
   });

@@ -1,7 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
-import { catchError, combineLatest, EMPTY, filter, interval, map, mergeMap, startWith, switchMap, takeUntil } from 'rxjs';
+import { catchError, EMPTY, filter, interval, map, mergeMap, startWith, switchMap, takeUntil } from 'rxjs';
 import { Api } from '../api/api';
 import { runStream } from '../bench/runStream';
 import { WatchActions, watchFeature } from './watchStore';
@@ -29,8 +29,8 @@ export class WatchEffects {
         interval(LIST_MS).pipe(
           startWith(0),
           switchMap(() =>
-            combineLatest([this.api.runs(), this.api.clock()]).pipe(
-              map(([runs, { now }]) => WatchActions.listed({ runs, offsetMs: now - Date.now() })),
+            this.api.runs().pipe(
+              map((runs) => WatchActions.listed({ runs, tickMs: performance.now() })),
               catchError(() => EMPTY),
             ),
           ),
@@ -80,7 +80,7 @@ export class WatchEffects {
   readonly tick = createEffect(() => {
     return this.watched$.pipe(
       switchMap((on) => (on ? interval(TICK_MS) : EMPTY)),
-      map(() => WatchActions.ticked({ wallMs: Date.now() })),
+      map(() => WatchActions.ticked({ tickMs: performance.now() })),
     );
   });
 }

@@ -118,9 +118,9 @@ export class WatchRows {
   readonly except = input<string | null>(null);
   private readonly state = this.store.selectSignal(watchFeature.selectWatchState);
   protected readonly rows = computed(() => {
-    const { runs, wallMs, offsetMs } = this.state();
+    const { runs, tickMs, offsets } = this.state();
     return Object.values(runs)
-      .map((w) => watchRow(w, wallMs + offsetMs, this.big()))
+      .map((w) => watchRow(w, tickMs + (offsets[w.view.id] ?? -tickMs), this.big()))
       .sort((a, b) => a.tag.localeCompare(b.tag));
   });
 

@@ -1,4 +1,4 @@
-import type { PositionedEvent, RunRow, RunView } from '@grellin/contract';
+import type { OpenRunRow, PositionedEvent, RunView } from '@grellin/contract';
 import { emptyRun, fold, planOfRun, type Plan, type RunState } from '@grellin/core';
 import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
 import { trimmed } from '../bench/trimmed';
@@ -11,10 +11,10 @@ export const WatchActions = createActionGroup({
     /** One run has the screen to itself: its readings need not be kept twice. */
     spared: props<{ run: string | null }>(),
     /** The open runs, as the server lists them. */
-    listed: props<{ runs: readonly RunRow[]; offsetMs: number }>(),
+    listed: props<{ runs: readonly OpenRunRow[]; tickMs: number }>(),
     'view arrived': props<{ view: RunView }>(),
     'events arrived': props<{ run: string; closed: boolean; events: readonly PositionedEvent[] }>(),
-    ticked: props<{ wallMs: number }>(),
+    ticked: props<{ tickMs: number }>(),
   },
 });
 
@@ -30,12 +30,12 @@ export interface WatchState {
   readonly watchers: number;
   readonly runs: Readonly<Record<string, Watched>>;
   readonly spared: string | null;
-  /** What to add to this browser's clock to get the server's, ms. */
-  readonly offsetMs: number;
-  readonly wallMs: number;
+  /** What to add to this browser's tick to get each run's clock, ms. */
+  readonly offsets: Readonly<Record<string, number>>;
+  readonly tickMs: number;
 }
 
-const initial: WatchState = { watchers: 0, runs: {}, spared: null, offsetMs: 0, wallMs: 0 };
+const initial: WatchState = { watchers: 0, runs: {}, spared: null, offsets: {}, tickMs: 0 };
 
 function withEvents(watched: Watched, events: readonly PositionedEvent[]): Watched {
   const fresh = events.filter((e) => e.seq > watched.seq);
@@ -62,9 +62,10 @@ export const watchFeature = createFeature({
       spared: run,
       runs: Object.fromEntries(Object.entries(state.runs).filter(([id]) => id !== run)),
     })),
-    on(WatchActions.listed, (state, { runs, offsetMs }): WatchState => {
+    on(WatchActions.listed, (state, { runs, tickMs }): WatchState => {
       const open = new Set(runs.map((r) => r.id));
-      return { ...state, offsetMs, runs: Object.fromEntries(Object.entries(state.runs).filter(([id]) => open.has(id))) };
+      const offsets = Object.fromEntries(runs.map((r) => [r.id, r.clockMs - tickMs]));
+      return { ...state, offsets, tickMs, runs: Object.fromEntries(Object.entries(state.runs).filter(([id]) => open.has(id))) };
     }),
     on(WatchActions.viewArrived, (state, { view }): WatchState =>
       state.runs[view.id] || view.id === state.spared ? state : { ...state, runs: { ...state.runs, [view.id]: { view, plan: null, run: emptyRun, seq: 0 } } },
@@ -75,7 +76,7 @@ export const watchFeature = createFeature({
       if (!closed) return { ...state, runs: { ...state.runs, [run]: withEvents(watched, events) } };
       return { ...state, runs: Object.fromEntries(Object.entries(state.runs).filter(([id]) => id !== run)) };
     }),
-    on(WatchActions.ticked, (state, { wallMs }): WatchState => ({ ...state, wallMs })),
+    on(WatchActions.ticked, (state, { tickMs }): WatchState => ({ ...state, tickMs })),
   ),
   extraSelectors: ({ selectWatchers, selectRuns }) => ({
     selectWatched: createSelector(selectWatchers, (n) => n > 0),

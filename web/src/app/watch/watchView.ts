@@ -67,13 +67,13 @@ function newPathOf(view: RunView, run: RunState): string {
 
 /**
  * The row of one run.
- * @param serverMs the server's clock, for a run that no instrument paces
+ * @param clockMs the run's clock at the server, where no instrument paces it
  * @param strip whether its strip is drawn; a small row has no room for one
  */
-export function watchRow(watched: Watched, serverMs: number, strip: boolean): WatchRow {
+export function watchRow(watched: Watched, clockMs: number, strip: boolean): WatchRow {
   const { view, plan, run } = watched;
   const paced = Object.values(view.instruments).some((i) => i.streams);
-  const now = paced || !run.opened ? run.at : Math.max(run.at, serverMs - Date.parse(run.opened.startedAt));
+  const now = paced || !run.opened ? run.at : Math.max(run.at, clockMs);
   const n: Next | null = plan ? next(plan, run) : null;
   const until = n?.kind === 'wait' || n?.kind === 'hold' ? n.until : null;
   return {

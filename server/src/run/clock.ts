@@ -1,0 +1,49 @@
+import { sql } from 'drizzle-orm';
+import type { Queries } from '../db/database';
+import type { ClockReading } from '../station/clocks';
+import type { RunEntity } from './history';
+
+/** What the clocks showed when a run's newest event was stored, with the database's own, which all its servers share. */
+export interface ClockSeen extends ClockReading {
+  readonly databaseMs: number;
+}
+
+/** What a run's clock shows. */
+export interface RunClock {
+  readonly atMs: number;
+  /** How far a clock was set ahead (above 0) or back (below) since the newest event, ms; 0 where they agree. */
+  readonly stepMs: number;
+}
+
+/** Clocks that part by less are only less exact. */
+const STEP_MS = 1000;
+const databaseMs = sql`(extract(epoch FROM clock_timestamp()) * 1000)::bigint`;
+
+/** What to store of a reading, completed by the database. */
+export const asSeen = (reading: ClockReading) => sql<ClockSeen>`${JSON.stringify(reading)}::jsonb || jsonb_build_object('databaseMs', ${databaseMs})`;
+
+/**
+ * What passed since a run's newest event, as far as two clocks agree on it. On the machine that stored it the steady clock tells, whatever the hour was
+ * set to; elsewhere the lesser of this machine's hour and the database's: no hold is over because a clock was set ahead.
+ * @param seen null for a run of the edition before, which knew the hour of its beginning only
+ */
+export function passedSince(
+  seen: ClockSeen | null,
+  now: ClockReading,
+  from: { readonly startedMs: number; readonly clockMs: number; readonly databaseMs: number | null },
+): RunClock {
+  const hour = now.wallMs - (seen ? seen.wallMs : from.startedMs + from.clockMs);
+  const other = seen === null ? hour : seen.machine === now.machine ? now.steadyMs - seen.steadyMs : (from.databaseMs ?? seen.databaseMs) - seen.databaseMs;
+  const passed = Math.max(0, seen?.machine === now.machine ? other : Math.min(hour, other));
+  const step = [hour - passed, other - passed].reduce((most, s) => (Math.abs(s) > Math.abs(most) ? s : most));
+  return { atMs: from.clockMs + passed, stepMs: Math.abs(step) > STEP_MS ? Math.round(step) : 0 };
+}
+
+/** Reads a run's clock. It never goes back. */
+export async function runClock(db: Queries, entity: RunEntity, now: ClockReading): Promise<RunClock> {
+  const seen = entity.clockSeen;
+  const from = { startedMs: entity.startedAt.getTime(), clockMs: entity.clockMs };
+  if (seen === null || seen.machine === now.machine) return passedSince(seen, now, { ...from, databaseMs: null });
+  const { rows } = await db.execute<{ ms: string }>(sql`SELECT ${databaseMs} AS ms`);
+  return passedSince(seen, now, { ...from, databaseMs: Number(rows[0]?.ms) });
+}
