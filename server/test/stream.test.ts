@@ -2,6 +2,8 @@ import type { AddressInfo } from 'node:net';
 import type { PositionedEvent, RunView } from '@grellin/contract';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { connect } from '../src';
+import { batchAfter, type Batch } from '../src/run/store';
 import { loggers, passwords, Pen, Person, station, type Station } from './testing/station';
 
 let s: Station;
@@ -148,5 +150,26 @@ describe('a simulated instrument, two servers, one database', () => {
     expect((await tester.ask('POST', `/api/instruments/${s.ids.manual}/rig`, { act: 'free', speed: 1 })).body).toMatchObject({
       code: 'instrument.notSimulated',
     });
+  });
+});
+
+describe('the last of a run’s events', () => {
+  it('brings with it that the run is closed, at whatever moment it is stored', async () => {
+    const run = await tester.open(s, { assets: { suit: s.ids.suit2 }, instruments: { suit: s.ids.manual } });
+    const reader = connect(s.url);
+    const ask = reader.pool.query.bind(reader.pool) as (...args: unknown[]) => Promise<unknown>;
+    let asked = 0;
+    // The run is closed as early as it can be: after the first answer of the database, before it is asked for more.
+    reader.pool.query = (async (...args: unknown[]) => {
+      const reply = await ask(...args);
+      if (++asked === 1) expect((await tester.ask('POST', `/api/runs/${run.id}/events`, { lease: 1, events: [new Pen().write(0, { kind: 'abandoned', reason: 'for the test' })] })).status).toBe(201); // prettier-ignore
+      return reply;
+    }) as typeof reader.pool.query;
+    const holds = (batch: Batch): boolean => batch.events.some((e) => e.event.kind === 'abandoned');
+    const first = await batchAfter(reader.db, run.id, 0, 100);
+    const second = await batchAfter(reader.db, run.id, 0, 100);
+    for (const batch of [first, second]) expect(batch.closed).toBe(holds(batch));
+    expect(holds(second)).toBe(true);
+    await reader.close();
   });
 });

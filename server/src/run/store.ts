@@ -1,5 +1,5 @@
 import type { ClockView, OpenRunRow, PositionedEvent, RunRow, RunView } from '@grellin/contract';
-import { and, desc, eq, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, sql } from 'drizzle-orm';
 import { account } from '../account/table';
 import { asset } from '../asset/table';
 import type { Database, Queries } from '../db/database';
@@ -10,10 +10,9 @@ import { publishedByDigest } from '../procedure/store';
 import { record } from '../record/table';
 import { lockRun } from './append';
 import { runClock } from './clock';
-import { eventsAfter } from './history';
 import { giveLease, type Holder } from './lease';
 import { NOTIFY_CHANNEL } from './live';
-import { run, runAsset, runInstrument } from './table';
+import { run, runAsset, runEvent, runInstrument } from './table';
 import type { ClockReading } from '../station/clocks';
 
 async function rows(db: Queries, where: ReturnType<typeof eq>): Promise<{ readonly row: RunRow; readonly entity: typeof run.$inferSelect }[]> {
@@ -96,12 +95,22 @@ export interface Batch {
   readonly events: readonly PositionedEvent[];
 }
 
-/** What has been stored after a position, up to a number of events. */
+/**
+ * What has been stored after a position, up to a number of events. One statement, so one moment: whoever is given the sealing event is told with it that
+ * the run is closed.
+ */
 export async function batchAfter(db: Queries, id: string, seq: number, most: number): Promise<Batch> {
-  const [found] = await db.select({ lease: run.lease, closed: run.closed }).from(run).where(eq(run.id, id));
-  if (!found) throw new Coded('run.unknown', 'There is no such run.');
-  const events = await eventsAfter(db, id, seq, most);
-  return { ...found, events: events.map((e) => ({ seq: e.seq, lease: e.lease, late: e.late, event: e.event })) };
+  const found = await db
+    .select({ lease: run.lease, closed: run.closed, stored: runEvent })
+    .from(run)
+    .leftJoin(runEvent, and(eq(runEvent.run, run.id), gt(runEvent.seq, seq)))
+    .where(eq(run.id, id))
+    .orderBy(asc(runEvent.seq))
+    .limit(most);
+  const [first] = found;
+  if (!first) throw new Coded('run.unknown', 'There is no such run.');
+  const events = found.flatMap(({ stored: e }) => (e ? [{ seq: e.seq, lease: e.lease, late: e.late, event: e.event }] : []));
+  return { lease: first.lease, closed: first.closed, events };
 }
 
 /** Takes a run over: the lease is raised, and what the earlier holder still sends is kept but never folded in. */

@@ -2,11 +2,29 @@ import { inject, Injectable } from '@angular/core';
 import { may, refusalInWords, type EventBody, type RunEvent } from '@grellin/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
-import { catchError, concatMap, EMPTY, exhaustMap, filter, firstValueFrom, from, interval, map, merge, of, switchMap, takeUntil, tap } from 'rxjs';
+import {
+  catchError,
+  concatMap,
+  defer,
+  EMPTY,
+  exhaustMap,
+  filter,
+  firstValueFrom,
+  from,
+  interval,
+  map,
+  merge,
+  of,
+  retry,
+  type Observable,
+  switchMap,
+  takeUntil,
+  tap,
+} from 'rxjs';
 import { v7 } from 'uuid';
 import { accountFeature } from '../account/accountStore';
 import { Api, problemOf } from '../api/api';
-import { BenchClock } from './benchClock';
+import { BenchClock, type Sync } from './benchClock';
 import { BenchActions, benchFeature, OutboxActions, StreamActions } from './benchStore';
 import { Leases } from './lease';
 import { Outbox } from './outbox';
@@ -14,6 +32,8 @@ import { runStream } from './runStream';
 
 const TICK_MS = 250;
 const RESEND_MS = 1000;
+/** After the server did not answer. */
+const AGAIN_MS = 1000;
 /** A tick and a wall clock that part by more than this tell of a machine that slept. */
 const PARTED_MS = 1000;
 
@@ -90,7 +110,9 @@ export class BenchEffects {
       exhaustMap(() =>
         this.api.run(this.bench().id ?? '').pipe(
           map((view) => BenchActions.runClosed({ view })),
-          catchError(() => EMPTY),
+          // Nothing comes down the stream of a closed run that would ask again.
+          retry({ delay: AGAIN_MS }),
+          takeUntil(this.left),
         ),
       ),
     );
@@ -124,14 +146,18 @@ export class BenchEffects {
     );
   });
 
+  /** The comparison of the clocks, asked for until the server answers: without it no minute of the run can pass. */
+  private compared(): Observable<Sync> {
+    return defer(() => this.clock.sync(this.bench().id ?? '')).pipe(retry({ delay: AGAIN_MS }), takeUntil(this.left));
+  }
+
   /** Compares the clocks when a run without a streaming gauge is opened, and again after the machine has slept. */
   readonly sync = createEffect(() => {
     return this.actions.pipe(
       ofType(BenchActions.leaseFound),
       filter(() => !this.streams()),
-      switchMap(() => from(this.clock.sync(this.bench().id ?? ''))),
+      switchMap(() => this.compared()),
       map((sync) => BenchActions.clockSynced({ sync })),
-      catchError(() => of(BenchActions.clockUnreachable())),
     );
   });
 
@@ -157,14 +183,13 @@ export class BenchEffects {
           }),
           filter((slept) => Math.abs(slept) > PARTED_MS && !this.streams()),
           concatMap((slept) =>
-            from(this.clock.sync(this.bench().id ?? '')).pipe(
+            this.compared().pipe(
               concatMap((sync) =>
                 of(
                   BenchActions.clockSynced({ sync }),
                   BenchActions.stated({ body: { kind: 'gap', wallMs: Math.round(Math.max(slept, 0)), tickMs: Math.round(Math.max(-slept, 0)) } }),
                 ),
               ),
-              catchError(() => of(BenchActions.clockUnreachable())),
             ),
           ),
           takeUntil(this.left),

@@ -15,7 +15,6 @@ export const BenchActions = createActionGroup({
     'run failed': props<{ problem: Problem }>(),
     'lease found': props<{ held: Held | null; elsewhere: boolean }>(),
     'clock synced': props<{ sync: Sync }>(),
-    'clock unreachable': emptyProps(),
     ticked: props<{ tickMs: number }>(),
     stated: props<{ body: EventBody }>(),
     /** Readings of a logger's file, each with its own time. */
