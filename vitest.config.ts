@@ -3,6 +3,8 @@ import { defineConfig } from 'vitest/config';
 // The Angular components run through "ng test" (@angular/build:unit-test); everything else runs here.
 export default defineConfig({
   test: {
+    // Both cores of a small machine, and no more of a large one than its database and its kills bear.
+    maxWorkers: 2,
     projects: [
       { test: { name: 'core', include: ['core/test/**/*.test.ts'], environment: 'node', testTimeout: 60_000 } },
       { test: { name: 'contract', include: ['contract/test/**/*.test.ts'], environment: 'node', testTimeout: 60_000 } },

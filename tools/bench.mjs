@@ -41,9 +41,9 @@ if (args.includes('--browser')) {
   const quick = args.includes('--quick') || args.includes('--help');
   const data = quick ? null : mkdtempSync(join(tmpdir(), 'grellin-bench-'));
   if (data) chmodSync(data, 0o755); // the user postgres must enter it
-  const cluster = data ? await (await import('./machine/postgres.mjs')).startPostgres({ folder: join(data, 'pg'), durable: false }) : null;
+  const cluster = data ? await (await import('./machine/postgres.mjs')).startPostgres({ folder: join(data, 'pg'), durable: true }) : null;
   try {
-    const env = { ...process.env, ...(cluster ? { OWNER_URL: cluster.url } : {}) };
+    const env = { ...process.env, ...(cluster ? { OWNER_URL: cluster.url, PG_BIN: cluster.bin } : {}) };
     const done = spawnSync(process.execPath, [join(distFolder, 'bench.mjs'), ...args], { stdio: 'inherit', cwd: root, env });
     process.exitCode = done.status ?? 1;
   } finally {

@@ -19,7 +19,9 @@ export { countRuns, everyRun, proceduresOf, recordByNumber, recordsInOrder } fro
 export { bundleLines } from './verify/bundle';
 export { walk, type Kept, type Walked } from './verify/walk';
 export { record } from './record/table';
+export { appendEvents } from './run/append';
 export { chain } from './run/chain';
+export { Histories } from './run/history';
 export { firstBroken, GENESIS, sealOf } from './run/seal';
 export { run, runAsset, runEvent, runInstrument } from './run/table';
 export { obligation } from './schedule/table';

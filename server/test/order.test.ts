@@ -188,6 +188,19 @@ describe('what passed since an event was stored', () => {
 });
 
 describe('changes that overlap', () => {
+  it('the same events, sent again and again at the same moment, are stored once, and every sender is told where', async () => {
+    const speaker = await speak(tester);
+    const pen = new Pen('bench:again');
+    const lots = Array.from({ length: 4 }, (_, i) => [0, 1, 2].map((k) => pen.write(0, { kind: 'disturbed', note: `${String(i)} ${String(k)}` })));
+    for (const lot of lots) {
+      const told = await Promise.all(Array.from({ length: 8 }, () => speaker.send(lot)));
+      expect(told.map((t) => t.status)).toEqual(new Array(8).fill(201));
+      expect(new Set(told.map((t) => JSON.stringify(t.body))).size).toBe(1);
+    }
+    const { rows } = await s.connection.pool.query<{ n: string }>('SELECT count(*) AS n FROM run_event WHERE run = $1', [speaker.run.id]);
+    expect(Number(rows[0]?.n)).toBe(1 + 12);
+  });
+
   it('the one that waits works with what the other has written, not with what stood there before', async () => {
     const { db } = s.connection;
     const turn = gate();

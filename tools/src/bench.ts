@@ -1,15 +1,19 @@
+import { dirname } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { dueAfter, emptyRun, findLifts, fold, judgeStage, makePlan, procedureById, ReadingList, type ChannelInstrument, type Plan, type RunEvent, type StageRecord } from '@grellin/core'; // prettier-ignore
 import { leastEarly, leastSlots, workPlan, earliness, type PlanJob } from '@grellin/core';
 import { reliefRig } from '@grellin/core/rig';
 import { missed, report, timed } from './ratio';
+import { load } from './load/measure';
 import { scale } from './scale/measure';
 
 /**
  * Ratios, each of two things timed in the same process and the same minute, because machines are shared and noisy; and the calibration of the stated
  * confidence. Nothing here is asserted by a test: a figure past its bound is marked, and the exit code is 1.
  */
-const usage = `npm run bench              every ratio and the calibration; with PostgreSQL, the register at 1 000, 10 000 and 100 000 assets
-npm run bench -- --quick   without the register
+const usage = `npm run bench              every ratio and the calibration; with PostgreSQL, the server under load and the register at 1 000, 10 000 and 100 000 assets
+npm run bench -- --load    the server under load only
+npm run bench -- --quick   without PostgreSQL
 npm run bench -- --browser [--minutes N]
                            frames and memory of the bench while five rigs stream, N minutes (1)
 npm run bench -- --help     this
@@ -166,12 +170,15 @@ function planning(): void {
 
 if (process.argv.includes('--help')) process.stdout.write(usage);
 else {
-  relief();
-  dueDates();
-  folds();
-  planning();
-  calibration();
   const owner = process.env['OWNER_URL'];
-  if (owner !== undefined) await scale(owner);
+  if (!process.argv.includes('--load')) {
+    relief();
+    dueDates();
+    folds();
+    planning();
+    calibration();
+  }
+  if (owner !== undefined) await load(owner, dirname(fileURLToPath(import.meta.url)));
+  if (owner !== undefined && !process.argv.includes('--load')) await scale(owner);
   process.exitCode = missed.length > 0 ? 1 : 0;
 }

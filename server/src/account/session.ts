@@ -1,8 +1,9 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { Me, SessionRow } from '@grellin/contract';
-import { and, desc, eq, gt, inArray, isNull, lt, ne, type SQL } from 'drizzle-orm';
+import { and, desc, eq, gt, inArray, isNull, lt, ne, sql, type SQL } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import type { Queries } from '../db/database';
+import { preparedOnce } from '../db/prepared';
 import { account, session } from './table';
 
 export const SESSION_MS = 12 * 3_600_000;
@@ -32,13 +33,18 @@ export async function beginSession(db: Queries, accountId: string, from: Origin,
   return token;
 }
 
-/** Who a session's token belongs to, if it is still good and the account is not disabled. */
-export async function sessionOf(db: Queries, token: string, now: Date): Promise<{ readonly id: string; readonly me: Me } | null> {
-  const [found] = await db
+const asking = preparedOnce((db) =>
+  db
     .select({ account, session })
     .from(session)
     .innerJoin(account, eq(session.account, account.id))
-    .where(and(eq(session.tokenHash, hashOf(token)), gt(session.expiresAt, now), isNull(account.disabledAt)));
+    .where(and(eq(session.tokenHash, sql.placeholder('token')), gt(session.expiresAt, sql.placeholder('now')), isNull(account.disabledAt)))
+    .prepare('session_of'),
+);
+
+/** Who a session's token belongs to, if it is still good and the account is not disabled. */
+export async function sessionOf(db: Queries, token: string, now: Date): Promise<{ readonly id: string; readonly me: Me } | null> {
+  const [found] = await asking(db).execute({ token: hashOf(token), now });
   if (!found) return null;
   if (now.getTime() - found.session.seenAt.getTime() > SEEN_MS) await db.update(session).set({ seenAt: now }).where(eq(session.id, found.session.id));
   return { id: found.session.id, me: meOf(found.account) };

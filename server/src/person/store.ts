@@ -76,6 +76,14 @@ export async function requireAuthorised(db: Queries, accountId: string, procedur
     .select()
     .from(authorisation)
     .where(and(eq(authorisation.account, accountId), eq(authorisation.procedure, procedure), isNull(authorisation.withdrawnAt)));
+  return requireInForce(held ?? null, procedure, today);
+}
+
+/**
+ * The same, of an authorisation that has been looked up.
+ * @param held null when there is none
+ */
+export function requireInForce(held: typeof authorisation.$inferSelect | null, procedure: string, today: string): string {
   const title = publishedById(procedure).document.title;
   if (!held) throw new Coded('authorisation.none', `You are not authorised for “${title}”. The officer can authorise you.`, { procedure });
   if (held.until < today)

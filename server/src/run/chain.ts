@@ -10,13 +10,18 @@ export interface Head {
   readonly hash: string;
 }
 
+/** An event with its place in the chain, as it is stored. */
+export type Linked = typeof runEvent.$inferInsert & Head;
+
+/** Puts one event at the end of the chain. Pure: it is stored by whoever asked. */
+export function link(head: Head, event: RunEvent, by: string, lease: number, late: boolean, now: Date): Linked {
+  const envelope = { run: head.run, seq: head.seq + 1, lease, late, by, storedAt: now.toISOString(), previous: head.hash, event, version: ENVELOPE_VERSION };
+  return { ...envelope, storedAt: now, eventId: event.id, hash: sealOf(envelope) };
+}
+
 /** Writes one event at the end of the chain. */
 export async function chain(tx: Transaction, head: Head, event: RunEvent, by: string, lease: number, late: boolean, now: Date): Promise<Head> {
-  const seq = head.seq + 1;
-  const envelope = { run: head.run, seq, lease, late, by, storedAt: now.toISOString(), previous: head.hash, event, version: ENVELOPE_VERSION };
-  const hash = sealOf(envelope);
-  await tx
-    .insert(runEvent)
-    .values({ run: head.run, seq, eventId: event.id, lease, late, by, storedAt: now, previous: head.hash, hash, event, version: ENVELOPE_VERSION });
-  return { run: head.run, seq, hash };
+  const linked = link(head, event, by, lease, late, now);
+  await tx.insert(runEvent).values(linked);
+  return linked;
 }

@@ -17,7 +17,9 @@ export interface RunClock {
 
 /** Clocks that part by less are only less exact. */
 const STEP_MS = 1000;
-const databaseMs = sql`(extract(epoch FROM clock_timestamp()) * 1000)::bigint`;
+/** What the database's clock shows, in SQL. */
+export const DATABASE_MS = '(extract(epoch FROM clock_timestamp()) * 1000)::bigint';
+const databaseMs = sql.raw(DATABASE_MS);
 
 /** What to store of a reading, completed by the database. */
 export const asSeen = (reading: ClockReading) => sql<ClockSeen>`${JSON.stringify(reading)}::jsonb || jsonb_build_object('databaseMs', ${databaseMs})`;

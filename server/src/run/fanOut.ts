@@ -4,7 +4,7 @@ import type { LiveRuns } from './live';
 import { batchAfter, type Batch } from './store';
 
 /** Events that are fetched at once for whoever is behind: no watcher's past stands in memory as a whole. */
-const PAGE = 40;
+export const PAGE = 40;
 /** After the database could not answer. */
 const AGAIN_MS = 1000;
 const STARTS_LATER_MS = 50;

@@ -13,6 +13,8 @@ export interface RunHistory {
   readonly plan: Plan;
   readonly state: RunState;
   readonly seq: number;
+  /** The run's row at that position, where this server wrote it. */
+  readonly entity?: RunEntity;
 }
 
 /** The plan of a run, from the copies in its opening event. */
@@ -42,9 +44,13 @@ export class Histories {
   private readonly kept = new Map<string, RunHistory>();
   constructor(private readonly most = 200) {}
 
-  /** The run's history up to its newest stored event. Asked under the run's row lock, it is the truth. */
-  async upToDate(db: Queries, id: string): Promise<RunHistory> {
+  /**
+   * The run's history up to its newest stored event. Asked under the run's row lock, it is the truth.
+   * @param newest the position of that event, where it is known: what is kept up to it is not asked for again
+   */
+  async upToDate(db: Queries, id: string, newest?: number): Promise<RunHistory> {
     const kept = this.kept.get(id);
+    if (kept && kept.seq === newest) return kept;
     const fresh = await eventsAfter(db, id, kept?.seq ?? 0);
     let state = kept?.state ?? emptyRun;
     for (const stored of fresh) if (!stored.late) state = fold(state, stored.event);
@@ -56,7 +62,13 @@ export class Histories {
     return history;
   }
 
-  private keep(id: string, history: RunHistory): void {
+  /** What this server knows of a run without asking: no more than a guess of where it stands now. */
+  ofThisServer(id: string): RunHistory | undefined {
+    return this.kept.get(id);
+  }
+
+  /** Keeps what a run has become. What it is kept of must have been committed. */
+  keep(id: string, history: RunHistory): void {
     this.kept.delete(id);
     this.kept.set(id, history);
     const oldest = this.kept.keys().next();

@@ -1,5 +1,4 @@
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
-import { and, eq } from 'drizzle-orm';
 import type { Transaction } from '../db/database';
 import { Coded } from '../errors';
 import { runLease } from './table';
@@ -11,12 +10,13 @@ export interface Holder {
   readonly device: string;
 }
 
-const hashOf = (secret: string): string => createHash('sha256').update(secret).digest('hex');
+/** What is kept of a secret. */
+export const hashOfSecret = (secret: string): string => createHash('sha256').update(secret).digest('hex');
 
 /** Gives a lease out. @returns its secret, which is kept nowhere */
 export async function giveLease(tx: Transaction, run: string, lease: number, holder: Holder, now: Date): Promise<string> {
   const secret = randomBytes(24).toString('base64url');
-  await tx.insert(runLease).values({ run, lease, ...holder, secretHash: hashOf(secret), givenAt: now });
+  await tx.insert(runLease).values({ run, lease, ...holder, secretHash: hashOfSecret(secret), givenAt: now });
   return secret;
 }
 
@@ -26,19 +26,16 @@ function sameHash(a: string, b: string): boolean {
 
 /**
  * Asks whether somebody holds a lease of a run, an old one or the newest.
+ * @param given how it was given out; null when it never was
  * @param secret what the lease was given out with
  * @returns whether the lease could be proved; one from before leases had secrets cannot be, and what comes under it is kept as late
  * @throws Coded `lease.newer` for one that was never given out, `lease.notYours` for another's
  */
-export async function requireLease(tx: Transaction, run: string, lease: number, holder: Holder, secret: string | undefined): Promise<boolean> {
-  const [given] = await tx
-    .select()
-    .from(runLease)
-    .where(and(eq(runLease.run, run), eq(runLease.lease, lease)));
+export function requireLease(given: typeof runLease.$inferSelect | null, holder: Holder, secret: string | undefined): boolean {
   if (!given) throw new Coded('lease.newer', 'This lease has not been given out.');
   const foreign = new Coded('lease.notYours', 'Somebody else, or another device, holds this run: take it over first.');
   if (given.account !== holder.account) throw foreign;
   if (given.secretHash === null) return false;
-  if (secret === undefined || given.device !== holder.device || !sameHash(given.secretHash, hashOf(secret))) throw foreign;
+  if (secret === undefined || given.device !== holder.device || !sameHash(given.secretHash, hashOfSecret(secret))) throw foreign;
   return true;
 }
