@@ -12,6 +12,7 @@ import type { FastifyInstance } from 'fastify';
 import { object } from 'yup';
 import { signedIn, type Context } from '../context';
 import { addObligation, addUsual, bringForward, defer, dropObligation, outsideScan, settleOutside } from './store';
+import { Together } from '../together';
 import { todayView } from './today';
 
 /** A scan of a few pages, as base64 in JSON. */
@@ -25,9 +26,8 @@ export function scheduleRoutes(app: FastifyInstance, context: Context): void {
     Params: { id: string };
   }
 
-  app.get('/api/today', { config: { role: 'reader' }, schema: { summary: 'What may not be used, what is late, due and running' } }, () =>
-    todayView(db, context.today()),
-  );
+  const today = new Together(() => todayView(db, context.today()));
+  app.get('/api/today', { config: { role: 'reader' }, schema: { summary: 'What may not be used, what is late, due and running' } }, () => today.ask());
 
   app.post<{ Body: NewObligation }>(
     '/api/obligations',

@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
-import { get, request } from 'node:http';
+import { get } from 'node:http';
 import { connect as dial } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
