@@ -3,6 +3,7 @@ import { and, asc, desc, eq, gt, sql } from 'drizzle-orm';
 import { account } from '../account/table';
 import { asset } from '../asset/table';
 import type { Database, Queries } from '../db/database';
+import { preparedOnce } from '../db/prepared';
 import { Coded } from '../errors';
 import { instrumentById, instrumentFacts, instrumentRow, withItem } from '../instrument/store';
 import { instrument } from '../instrument/table';
@@ -10,20 +11,19 @@ import { publishedByDigest } from '../procedure/store';
 import { record } from '../record/table';
 import { lockRun } from './append';
 import { runClock } from './clock';
+import type { RunEntity } from './history';
 import { giveLease, type Holder } from './lease';
 import { NOTIFY_CHANNEL } from './live';
 import { run, runAsset, runEvent, runInstrument } from './table';
 import type { ClockReading } from '../station/clocks';
 
-async function rows(db: Queries, where: ReturnType<typeof eq>): Promise<{ readonly row: RunRow; readonly entity: typeof run.$inferSelect }[]> {
-  const found = await db
-    .select({ run, asset, by: account.fullName })
-    .from(run)
-    .innerJoin(asset, eq(run.asset, asset.id))
-    .innerJoin(account, eq(run.openedBy, account.id))
-    .where(where)
-    .orderBy(desc(run.startedAt))
-    .limit(200);
+const asking = (db: Queries) =>
+  db.select({ run, asset, by: account.fullName }).from(run).innerJoin(asset, eq(run.asset, asset.id)).innerJoin(account, eq(run.openedBy, account.id));
+type Found = Awaited<ReturnType<typeof asking>>[number];
+const byId = preparedOnce((db) => asking(db).where(sql`${run.id} = ${sql.placeholder('id')}::uuid`).prepare('run_by_id')); // prettier-ignore
+const open = preparedOnce((db) => asking(db).where(eq(run.closed, false)).orderBy(desc(run.startedAt)).limit(200).prepare('runs_open')); // prettier-ignore
+
+async function rows(db: Queries, found: readonly Found[]): Promise<{ readonly row: RunRow; readonly entity: RunEntity }[]> {
   return Promise.all(
     found.map(async ({ run: r, asset: a, by }) => {
       const document = await publishedByDigest(db, r.digest);
@@ -46,13 +46,13 @@ async function rows(db: Queries, where: ReturnType<typeof eq>): Promise<{ readon
 }
 
 export async function openRuns(db: Queries): Promise<readonly RunRow[]> {
-  return (await rows(db, eq(run.closed, false))).map((r) => r.row);
+  return (await rows(db, await open(db).execute())).map((r) => r.row);
 }
 
 /** The open runs, each with what its clock shows. */
 export async function openRunsWithClocks(db: Queries, now: ClockReading): Promise<readonly OpenRunRow[]> {
-  const open = await rows(db, eq(run.closed, false));
-  return Promise.all(open.map(async ({ row, entity }) => ({ ...row, clockMs: (await runClock(db, entity, now)).atMs })));
+  const found = await rows(db, await open(db).execute());
+  return Promise.all(found.map(async ({ row, entity }) => ({ ...row, clockMs: (await runClock(db, entity, now)).atMs })));
 }
 
 /** What a run's clock shows. */
@@ -64,7 +64,7 @@ export async function clockOf(db: Queries, id: string, now: ClockReading): Promi
 
 /** A run as the bench needs it to begin: everything but its events. */
 export async function runView(db: Queries, id: string): Promise<RunView> {
-  const [found] = await rows(db, eq(run.id, id));
+  const [found] = await rows(db, await byId(db).execute({ id }));
   if (!found) throw new Coded('run.unknown', 'There is no such run.');
   const { row, entity } = found;
   const assets = await db.select({ role: runAsset.role, asset }).from(runAsset).innerJoin(asset, eq(runAsset.asset, asset.id)).where(eq(runAsset.run, id));

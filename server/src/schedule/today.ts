@@ -1,13 +1,14 @@
-import type { AssetRow, Some, TodayView } from '@grellin/contract';
-import { addDays, daysBetween, INSTRUMENT_CLASS } from '@grellin/core';
-import { and, asc, eq, ne, type SQL } from 'drizzle-orm';
+import type { AssetRow, Readiness, Some, TodayView } from '@grellin/contract';
+import { addDays, daysBetween, DUE_SOON_DAYS, INSTRUMENT_CLASS } from '@grellin/core';
+import { and, asc, eq, ne, sql, type SQL } from 'drizzle-orm';
 import { assetRow } from '../asset/store';
 import { asset } from '../asset/table';
 import type { Queries } from '../db/database';
+import { preparedOnce } from '../db/prepared';
 import { fallingDue } from '../instrument/store';
 import { listKits } from '../kit/store';
 import { openRuns } from '../run/store';
-import { inState } from '../standing/store';
+import { inStateOn } from '../standing/store';
 import { standing } from '../standing/table';
 
 /** An instrument is named this many days before its calibration runs out. */
@@ -15,25 +16,33 @@ const CALIBRATION_AHEAD_DAYS = 30;
 /** As many lines as somebody reads in the morning; the register has the rest. */
 const MOST_LINES = 40;
 
-async function some(db: Queries, today: string, condition: SQL | undefined): Promise<Some<AssetRow>> {
-  const found = await db
-    .select({ asset, standing })
-    .from(standing)
-    .innerJoin(asset, eq(standing.asset, asset.id))
-    .where(and(eq(standing.archived, false), condition))
-    .orderBy(asc(standing.due), asc(standing.asset))
-    .limit(MOST_LINES + 1);
+/** The items in a state, asked for every morning by everybody. */
+const itemsIn = (state: Readiness, more?: SQL) =>
+  preparedOnce((db) =>
+    db
+      .select({ asset, standing })
+      .from(standing)
+      .innerJoin(asset, eq(standing.asset, asset.id))
+      .where(and(eq(standing.archived, false), inStateOn(state, sql.placeholder('today'), sql.placeholder('soon')), more))
+      .orderBy(asc(standing.due), asc(standing.asset))
+      .limit(MOST_LINES + 1)
+      .prepare(`today_${state}`),
+  );
+const untested = ne(asset.class, INSTRUMENT_CLASS);
+const states = { blocked: itemsIn('blocked'), overdue: itemsIn('overdue', untested), useUp: itemsIn('useUp'), due: itemsIn('due', untested) } as const;
+
+async function some(db: Queries, today: string, state: keyof typeof states): Promise<Some<AssetRow>> {
+  const found = await states[state](db).execute({ today, soon: addDays(today, DUE_SOON_DAYS) });
   return { rows: found.slice(0, MOST_LINES).map((f) => assetRow(f.asset, f.standing, today)), more: found.length > MOST_LINES };
 }
 
 /** The morning look: what may not be used, what is late, what falls due, what goes out, what is running. */
 export async function todayView(db: Queries, date: string): Promise<TodayView> {
-  const untested = ne(asset.class, INSTRUMENT_CLASS);
   const [blocked, overdue, useUp, due, gauges, kits, running] = await Promise.all([
-    some(db, date, inState('blocked', date)),
-    some(db, date, and(inState('overdue', date), untested)),
-    some(db, date, inState('useUp', date)),
-    some(db, date, and(inState('due', date), untested)),
+    some(db, date, 'blocked'),
+    some(db, date, 'overdue'),
+    some(db, date, 'useUp'),
+    some(db, date, 'due'),
     fallingDue(db, addDays(date, CALIBRATION_AHEAD_DAYS), MOST_LINES),
     listKits(db, date),
     openRuns(db),

@@ -1,7 +1,7 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { Readiness } from '@grellin/contract';
 import { addDays, DUE_SOON_DAYS, FILLED_MONTHS, readiness, UNTIL_EMPTIED, type Ready } from '@grellin/core';
-import { asc, gt, sql, type SQL } from 'drizzle-orm';
+import { asc, gt, sql, type Placeholder, type SQL } from 'drizzle-orm';
 import { asset } from '../asset/table';
 import type { Database, Queries, Transaction } from '../db/database';
 import { publishedById } from '../procedure/store';
@@ -163,11 +163,16 @@ export function readinessOf(
 }
 
 /** The same answer as a condition, in the order of gravity, so that an index can find who is in a state. */
-export function inState(state: Readiness, today: string): SQL {
+export const inState = (state: Readiness, today: string): SQL => inStateOn(state, today, addDays(today, DUE_SOON_DAYS));
+
+/**
+ * The same for a query that is prepared before the day is known.
+ * @param soon the last day of what falls due
+ */
+export function inStateOn(state: Readiness, today: string | Placeholder, soon: string | Placeholder): SQL {
   const { blockedBy, lifeEnds, due, usableUntil, owedNow, owes, lastRecord } = standing;
   const blocked = sql`(${blockedBy} IS NOT NULL OR ${lifeEnds} < ${today}::date)`;
   const free = sql`(${blockedBy} IS NULL AND (${lifeEnds} IS NULL OR ${lifeEnds} >= ${today}::date))`;
-  const soon = addDays(today, DUE_SOON_DAYS);
   switch (state) {
     case 'blocked':
       return blocked;
