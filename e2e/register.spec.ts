@@ -89,8 +89,10 @@ test('a week is planned, one test is put elsewhere and the rest answers, and the
   await move.getByLabel('Week').selectOption({ index: 1 });
   await move.getByRole('button', { name: 'Put it there' }).click();
   await expect(table.locator('.chip.pinned', { hasText: 'TK-01' })).toBeVisible();
-  await page.getByRole('button', { name: 'Keep the plan' }).click();
+  const keep = page.getByRole('button', { name: 'Keep the plan' });
+  await keep.click();
   await expect(page.getByText(/tests have their week/)).toBeVisible();
+  await expect(keep).toBeEnabled();
   // The round of the week that it was put into, whatever else other tests have left to do.
   const cell = table.getByRole('cell').filter({ has: page.locator('.chip.pinned', { hasText: 'TK-01' }) });
   await cell.getByRole('button', { name: /The round of Round: fuel farm/ }).click();
@@ -149,7 +151,7 @@ test('twenty thousand tests are planned while the screen goes on, and it says ho
     const seen = window as unknown as { planning: number };
     seen.planning = 0;
     const look = (): void => {
-      if (document.querySelector('progress[aria-label="Making the plan"]')) seen.planning += 1;
+      if (document.querySelector('progress[aria-label="Making the plan"]:not(.idle)')) seen.planning += 1;
       requestAnimationFrame(look);
     };
     requestAnimationFrame(look);

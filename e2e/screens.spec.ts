@@ -100,7 +100,7 @@ test('the first page is light, and the chart comes only when it is needed', asyn
   expect(scripts.some((s) => s.includes('zrender'))).toBe(false);
 });
 
-test('the find box jumps by tag, serial or place, from the keyboard', async ({ page }) => {
+stranger('the find box jumps by tag, serial or place, from the keyboard', async ({ page }) => {
   await signIn(page, 'reader');
   await page.keyboard.press('/');
   await page.keyboard.type('crawler 1');
@@ -110,7 +110,7 @@ test('the find box jumps by tag, serial or place, from the keyboard', async ({ p
   await expect(page.getByText('You may look, not test.')).toBeVisible();
 });
 
-test('a wrong password is said plainly, and a lost session leads back to where one was', async ({ page, context }) => {
+stranger('a wrong password is said plainly, and a lost session leads back to where one was', async ({ page, context }) => {
   await page.goto('/log');
   await page.waitForURL('**/sign-in**');
   await page.getByLabel('Name').fill('reader');

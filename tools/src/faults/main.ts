@@ -25,6 +25,9 @@ function option(name: string, otherwise: number): number {
   return value;
 }
 
+/** What ends again and again soon after it was started is given up by the start command: each is left alone until it has recovered. */
+const WELL_MS = 11_000;
+
 const sleep = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
 /** The product, as `npm start` starts it, in a folder of its own. */
@@ -35,13 +38,20 @@ async function product(root: string, data: string): Promise<{ readonly url: stri
   delete env['GRELLIN_TEST'];
   const child = spawn(process.execPath, ['tools/start.mjs', '--api-only'], { cwd: root, env, stdio: ['ignore', 'pipe', 'pipe'] });
   let said = '';
+  let stopping = false;
   const ended = new Promise<void>((done) => child.once('exit', () => done()));
+  void ended.then(() => {
+    if (stopping) return;
+    // Whoever asks it would ask for ever.
+    process.stderr.write(`the product has ended by itself:\n${said.slice(-4000)}\n`);
+    process.exit(1);
+  });
   return new Promise((resolve, reject) => {
     child.once('exit', (code) => reject(new Error(`the product ended (${String(code)}):\n${said}`)));
     const hear = (part: Buffer): void => {
       said += part.toString();
       const found = /Grellin\s+(http:\S+)[\s\S]*with the word\s+(\S+)/.exec(said);
-      if (found?.[1] && found[2]) resolve({ url: found[1], token: found[2], stop: () => (child.kill('SIGTERM'), ended) }); // prettier-ignore
+      if (found?.[1] && found[2]) resolve({ url: found[1], token: found[2], stop: () => ((stopping = true), child.kill('SIGTERM'), ended) }); // prettier-ignore
     };
     child.stdout.on('data', hear);
     child.stderr.on('data', hear);
@@ -67,8 +77,11 @@ async function main(): Promise<number> {
     };
     const pidOf = (victim: Victim): number | undefined => (JSON.parse(readFileSync(join(data, 'begun.json'), 'utf8')) as Partial<Record<string, { pid: number }>>)[victim]?.pid; // prettier-ignore
     const counts = new Map<Victim, { kills: number; slowestMs: number }>(victims.map((v) => [v, { kills: 0, slowestMs: 0 }]));
+    const struck = new Map<Victim, number>();
+    const well = (v: Victim): boolean => v === 'connections' || performance.now() - (struck.get(v) ?? -Infinity) > WELL_MS;
     for (let i = 0; i < kills; i++) {
-      const victim = i < victims.length ? (victims[i] as Victim) : chance.of(victims);
+      while (!victims.some((v) => v !== 'connections' && well(v))) await sleep(200);
+      const victim = i < victims.length ? (victims[i] as Victim) : chance.of(victims.filter(well));
       const began = performance.now();
       if (victim === 'connections') {
         const admin = new pg.Client({ connectionString: ownerUrl() });
@@ -81,6 +94,7 @@ async function main(): Promise<number> {
         while (pidOf(victim) === pid || pidOf(victim) === undefined) await sleep(50);
       }
       await client.ask('GET', '/api/health');
+      struck.set(victim, performance.now());
       const count = counts.get(victim);
       if (count) {
         count.kills++;

@@ -30,6 +30,14 @@ const PLANNED = 26;
 /** Chips of a cell that are drawn; the rest is counted. */
 const MOST_CHIPS = 8;
 
+/** A plan and what it was made from. */
+interface Made {
+  readonly plan: WorkPlan;
+  readonly view: PlanView;
+  readonly wishes: PlanWishes;
+  readonly pins: Pins;
+}
+
 /** Weeks across, benches and places down: what is due, put where it can be done. Drag one, and the rest answers. */
 @Component({
   selector: 'gr-plan',
@@ -50,7 +58,13 @@ export class PlanScreen {
   protected readonly view = new Loader<PlanView>();
   protected readonly wishes = signal<PlanWishes>(usualWishes);
   protected readonly pins = signal<Pins>(new Map());
-  protected readonly plan = signal<WorkPlan | null>(null);
+  /** The newest plan, with all that it was made from. */
+  protected readonly made = signal<Made | null>(null);
+  /** Whether the plan that is shown is that of what is wished and placed now: what is not yet worked out cannot be kept. */
+  protected readonly settled = computed(() => {
+    const made = this.made();
+    return made !== null && made.view === this.view.value() && made.wishes === this.wishes() && made.pins === this.pins();
+  });
   /** How much of a plan is made; null while none is being made. */
   protected readonly progress = signal<number | null>(null);
   protected readonly problem = signal<string | null>(null);
@@ -65,31 +79,28 @@ export class PlanScreen {
   private readonly before: Pins[] = [];
 
   protected readonly grid = computed(() => {
-    const view = this.view.value();
-    const plan = this.plan();
-    return view && plan ? planGrid(view, plan, this.wishes(), this.pins(), this.from(), SHOWN) : null;
+    const made = this.made();
+    return made && planGrid(made.view, made.plan, made.wishes, made.pins, this.from(), SHOWN);
   });
   protected readonly words = computed(() => {
-    const view = this.view.value();
-    const plan = this.plan();
-    return view && plan ? planInWords(plan, view) : '';
+    const made = this.made();
+    return made ? planInWords(made.plan, made.view) : '';
   });
   protected readonly crowded = computed(() => {
-    const plan = this.plan();
-    return plan && crowdedInWords(plan);
+    const made = this.made();
+    return made && crowdedInWords(made.plan);
   });
   protected readonly over = computed(() => {
-    const view = this.view.value();
-    return (this.plan()?.over ?? []).map(
+    const made = this.made();
+    return (made?.plan.over ?? []).map(
       (o) =>
-        `${view?.benches.find((b) => b.id === o.bench)?.name ?? ''}, week of ${mondayOf(o.week)}: ${String(Math.round(o.hours * 10) / 10)} of ${String(o.most)} hours`,
+        `${made?.view.benches.find((b) => b.id === o.bench)?.name ?? ''}, week of ${mondayOf(o.week)}: ${String(Math.round(o.hours * 10) / 10)} of ${String(o.most)} hours`,
     );
   });
   protected readonly shownRound = computed(() => {
-    const view = this.view.value();
-    const plan = this.plan();
+    const made = this.made();
     const r = this.round();
-    return view && plan && r ? roundOf(view, plan, r.bench, r.week) : null;
+    return made && r ? roundOf(made.view, made.plan, r.bench, r.week) : null;
   });
 
   constructor() {
@@ -112,9 +123,9 @@ export class PlanScreen {
     this.progress.set(0);
     this.problem.set(null);
     try {
-      const made = await this.planner.plan(jobsOf(view, wishes, pins), rulesOf(view, wishes, PLANNED), (share) => this.progress.set(share));
-      if (!made) return; // a later wish took its place
-      this.plan.set(made);
+      const plan = await this.planner.plan(jobsOf(view, wishes, pins), rulesOf(view, wishes, PLANNED), (share) => this.progress.set(share));
+      if (!plan) return; // a later wish took its place
+      this.made.set({ plan, view, wishes, pins });
     } catch (e) {
       this.problem.set(e instanceof Error ? e.message : 'No plan could be made.');
     }
@@ -163,9 +174,9 @@ export class PlanScreen {
   }
 
   protected keep(): void {
-    const plan = this.plan();
-    if (!plan) return;
-    const placed = plan.placed.map((p) => ({ obligation: p.job, week: p.week, bench: p.bench, fixed: this.pins().has(p.job) }));
+    const made = this.made();
+    if (!made || !this.settled()) return;
+    const placed = made.plan.placed.map((p) => ({ obligation: p.job, week: p.week, bench: p.bench, fixed: made.pins.has(p.job) }));
     this.undo.do(
       this.api.keepPlan({ placed }),
       ({ kept }) => `Kept: ${String(kept)} tests have their week. The calendar shows them.`,
