@@ -30,7 +30,7 @@ const FINGERPRINT = `SELECT concat_ws(',', ${[
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 /** Sends requests to a server with the words of its own database, signed in without passwords, as often as something ends a session. */
-export async function fuzzAt(app: FastifyInstance, pool: Asked, requests: number, seed: number): Promise<Fuzzed> {
+export async function fuzzAt(app: FastifyInstance, pool: Asked, requests: number, seed: number, patienceMs?: number): Promise<Fuzzed> {
   const people = new Map((await pool.query('SELECT role AS k, id AS v FROM account')).rows.map((r) => [String(r['k']), String(r['v'])]));
   const sessions = new Map<string, string>();
   const valid = async (token: string | undefined): Promise<boolean> =>
@@ -39,6 +39,7 @@ export async function fuzzAt(app: FastifyInstance, pool: Asked, requests: number
     app,
     requests,
     seed,
+    ...(patienceMs === undefined ? {} : { patienceMs }),
     words: await vocabularyOf(pool, catalogue),
     cookie: async (role) => {
       let token = sessions.get(role);
