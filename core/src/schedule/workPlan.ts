@@ -128,6 +128,12 @@ function benchFor(board: Board, rules: PlanRules, job: PlanJob, week: number): P
   }, null);
 }
 
+/** The nearest week before one, no earlier than `from`, that is free; null where none is. */
+function nearestBefore(week: number, from: number, free: (week: number) => boolean): number | null {
+  for (let w = week - 1; w >= from; w--) if (free(w)) return w;
+  return null;
+}
+
 /** Where nothing has room: the able bench that is least over. */
 function leastOver(board: Board, rules: PlanRules, job: PlanJob, week: number): PlanBench | undefined {
   return rules.benches
@@ -162,7 +168,7 @@ export function workPlan(jobs: readonly PlanJob[], rules: PlanRules, onProgress:
   };
   for (const job of fixed) if (job.fixed) put(job, job.fixed.week, job.fixed.bench);
 
-  // From the last week to the first: what finds no room moves one week earlier, as long as its window allows.
+  // From the last week to the first: what finds no room moves to the nearest earlier week of its window that can do one test more.
   const byWeek = new Map<number, PlanJob[]>();
   free.forEach((job, i) => {
     const w = week[i] ?? job.due;
@@ -179,8 +185,9 @@ export function workPlan(jobs: readonly PlanJob[], rules: PlanRules, onProgress:
         put(job, w, bench.id);
         continue;
       }
-      if (job.from < w) {
-        byWeek.set(w - 1, [...(byWeek.get(w - 1) ?? []), job]);
+      const earlier = nearestBefore(w, job.from, (v) => slotsIn(rules.weeks, v) - board.load(v) - (byWeek.get(v)?.length ?? 0) > 0);
+      if (earlier !== null) {
+        byWeek.set(earlier, [...(byWeek.get(earlier) ?? []), job]);
         moved = true;
         continue;
       }

@@ -46,6 +46,29 @@ describe('a plan of work', () => {
     expect([plan.over, plan.exact]).toEqual([[], false]);
   });
 
+  it('moves nothing into a week that can do no more: it goes on to the nearest that can', () => {
+    const jobs = [job('a', 1, 3), job('b', 1, 3), job('c', 2, 2, { setup: 'brakes' })];
+    const plan = workPlan(jobs, rules([1, 1, 2], [bench('A', 1.5, ['suit']), bench('B', 1.5, ['brakes'])]));
+    expect(plan.placed.map((p) => `${p.job}${String(p.week)}`).sort()).toEqual(['a3', 'b1', 'c2']);
+    expect(plan.over).toEqual([]);
+  });
+
+  it('lets a bench be over its hours rather than a week do more tests than it can, and says so', () => {
+    const jobs = [job('a', 2, 3), job('b', 2, 3), job('c', 2, 2, { setup: 'brakes' })];
+    const plan = workPlan(jobs, rules([1, 1, 2], [bench('A', 1.5, ['suit']), bench('B', 1.5, ['brakes'])]));
+    expect([1, 2, 3].map((w) => plan.placed.filter((p) => p.week === w).length)).toEqual([0, 1, 2]);
+    expect(plan.over).toMatchObject([{ week: 3, bench: 'A' }]);
+  });
+
+  it('takes the bench with the most room', () => {
+    const place = (benches: readonly PlanBench[]): string | undefined => workPlan([job('a', 1, 1)], rules([9], benches)).placed[0]?.bench;
+    expect(place([bench('A', 10), bench('B', 20)])).toBe('B');
+    expect(place([bench('A', 20), bench('B', 10)])).toBe('A');
+    // Room is what is left, not what there is: the second set-up goes beside the first no longer.
+    const two = workPlan([job('a', 1, 1, { hours: 15, setup: 'brakes' }), job('b', 1, 1)], rules([9], [bench('A', 10), bench('B', 20)]));
+    expect(two.placed.map((p) => p.bench)).toEqual(['B', 'A']);
+  });
+
   it('says which bench is over its hours when nothing can move', () => {
     const plan = workPlan([job('a', 3, 3, { hours: 3 }), job('b', 3, 3, { hours: 3 })], rules([9, 9, 9], [bench('A', 4)]));
     expect(plan.over).toEqual([{ week: 3, bench: 'A', hours: 6.5, most: 4 }]);
