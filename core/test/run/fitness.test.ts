@@ -43,6 +43,14 @@ describe('whether an instrument may stand for a channel', () => {
     expect(instrumentFitness(suit, 'suit', { ...gauge, high: q(15) }, on).against[0]?.words).toMatch(
       /^It cannot show 16\.\d+ mbar: it reads 0 mbar to 15 mbar\.$/,
     ));
+  it('must reach the limits that are judged on it, and not only the figures of its steps', () => {
+    const [limit] = suit.limits;
+    if (!limit) throw new Error('the suit has no limit');
+    const high = { ...suit, limits: [...suit.limits, { ...limit, of: 'end' as const, resolved: q(49.5) }] };
+    expect(against({}, high)).toEqual([]);
+    expect(against({ high: q(49) }, high)).toEqual(['rangeShort']);
+    expect(against({ high: q(49) })).toEqual([]);
+  });
   it('a channel that there is not', () => expect(instrumentFitness(suit, 'boot', gauge, on).fit).toBe('unfit'));
 
   it.each(catalogue.flatMap((p) => p.ruleSets.map((r) => [p.id, r.id] as const)))('the practice gauges of %s under %s can do their work', (id, ruleSet) => {

@@ -97,6 +97,15 @@ describe('a history', () => {
     expect(judge(sample.plan, foldAll(together, emptyRun)).findings.map((f) => [f.stage, f.verdict, f.observed])).toEqual(wanted);
   });
 
+  it('puts chunks together up to twenty thousand values, and no further: no event grows past what is taken in', () => {
+    const chunk = (at: number, values: number, n: number): RunEvent => ({ id: `c${String(n)}`, source: 'instrument:g', n, at, kind: 'samples', channel: 'suit', unit: 'mbar', everyMs: 5, values: new Array<number>(values).fill(1) }); // prettier-ignore
+    const sizes = (...chunks: readonly RunEvent[]): readonly number[] => merged(chunks).map((e) => (e.kind === 'samples' ? e.values.length : 0));
+    expect(sizes(chunk(0, 15_000, 1), chunk(75_000, 5_000, 2))).toEqual([20_000]);
+    expect(sizes(chunk(0, 15_000, 1), chunk(75_000, 5_001, 2))).toEqual([15_000, 5_001]);
+    // What does not go on exactly where the one before ended is another chunk.
+    expect(sizes(chunk(0, 10, 1), chunk(51, 10, 2))).toEqual([10, 10]);
+  });
+
   const anyEvent: fc.Arbitrary<EventBody> = fc.oneof(
     fc.record({
       kind: fc.constant('began' as const),

@@ -97,6 +97,14 @@ describe('fold', () => {
     ).toBe('source.timeBack');
   });
 
+  it('never sets the run’s clock back, whatever time an event of another source speaks of', () => {
+    const open = upTo(said('marked', 'mark', 'connect'));
+    const late = fold(open, { id: 'l', source: 'server', n: 99, at: open.at - 60_000, kind: 'gap', wallMs: 5, tickMs: 0 });
+    expect(open.at).toBeGreaterThan(60_000);
+    expect(late.at).toBe(open.at);
+    expect(code(ask(late, { kind: 'disturbed', note: 'x' }, open.at / 1000 - 1))).toBe('source.timeBack');
+  });
+
   it('ends another stage’s attempt that a new one begins over', () => {
     const open = upTo(said('marked', 'mark', 'fill'));
     const again = fold(open, { id: 'x', source: 'hand', n: 99, at: open.at, kind: 'began', stage: 'rig-proof', attempt: 2, reason: 'doubtful kit' });
