@@ -17,6 +17,9 @@ const usage = `Runs every test: types, lint, import directions, Vitest, the Angu
 const steps = ['types', 'lint', 'imports', 'vitest', 'web', 'browser'];
 const folder = join(root, 'e2e', 'results');
 const counted = { passed: 0, failed: 0 };
+/** Every test that a report tells of, with how long it took. */
+const took = [];
+const SLOWEST = 10;
 
 /** Runs a command with its output shown. */
 function shown(command, args, options = {}) {
@@ -34,7 +37,8 @@ function count(ok) {
 /** Adds a runner's own report; a runner that wrote none has failed as a whole. */
 function countReport(file, ok, read) {
   if (!existsSync(file)) return count(false);
-  const { passed, failed } = read(JSON.parse(readFileSync(file, 'utf8')));
+  const { passed, failed, times } = read(JSON.parse(readFileSync(file, 'utf8')));
+  took.push(...times);
   counted.passed += passed;
   counted.failed += failed;
   // A runner can fail with every test passed: a set-up that broke, a worker that died.
@@ -42,8 +46,17 @@ function countReport(file, ok, read) {
   if (ok && passed === 0) counted.failed += 1;
 }
 
-const fromVitest = (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests });
-const fromPlaywright = (r) => ({ passed: r.stats.expected + r.stats.flaky, failed: r.stats.unexpected });
+const fromVitest = (r) => ({
+  passed: r.numPassedTests,
+  failed: r.numFailedTests,
+  times: r.testResults.flatMap((file) => file.assertionResults.map((t) => ({ name: t.fullName, ms: t.duration ?? 0 }))),
+});
+const specsOf = (suite) => [...(suite.specs ?? []), ...(suite.suites ?? []).flatMap(specsOf)];
+const fromPlaywright = (r) => ({
+  passed: r.stats.expected + r.stats.flaky,
+  failed: r.stats.unexpected,
+  times: r.suites.flatMap(specsOf).map((s) => ({ name: s.title, ms: s.tests.flatMap((t) => t.results).reduce((sum, one) => sum + one.duration, 0) })),
+});
 
 async function browser() {
   const data = mkdtempSync(join(tmpdir(), 'grellin-e2e-'));
@@ -106,6 +119,8 @@ await main(async () => {
   }
   if (wanted.includes('browser')) await browser();
 
+  say('the slowest tests');
+  for (const { name, ms } of took.sort((a, b) => b.ms - a.ms).slice(0, SLOWEST)) process.stdout.write(`${(ms / 1000).toFixed(1).padStart(7)} s  ${name}\n`);
   say('done');
   process.stdout.write(`${counted.passed} passed, ${counted.failed} failed\n`);
   if (counted.failed > 0) process.exitCode = 1;
