@@ -147,6 +147,20 @@ describe('a clock set in the middle of a run', () => {
     expect(await verdictOf(restarted, 433_000)).toBe('void');
   });
 
+  it('while the machine was started anew: its hour and its database’s are no two witnesses', async () => {
+    const speaker = await speak(tester);
+    await speaker.toHold();
+    const again = new HeldClock(clock.now().toISOString(), 'held', 'second');
+    again.ms = clock.ms + 241_000;
+    const there = new HeldSpeaker(speaker.run, tester.at(await s.serve({}, again)), again);
+    const first = await there.send([end(432_000)]);
+    expect(first).toMatchObject({ status: 409, body: { code: 'event.ahead' } });
+    expect((await there.send([new Pen('bench:there').write(193_000, { kind: 'disturbed', note: 'it was started anew' })])).status).toBe(201);
+    again.ms += 245_000;
+    expect((await there.send([end(432_000)])).status).toBe(201);
+    expect(await verdictOf(there, 433_000)).toBe('void');
+  });
+
   it('at another machine than the last event was stored by: the lesser of its hour and the database’s counts, and where they part nothing was measured', async () => {
     const speaker = await speak(tester);
     await speaker.toHold();
@@ -166,8 +180,8 @@ describe('a clock set in the middle of a run', () => {
 });
 
 describe('what passed since an event was stored', () => {
-  const seen = { machine: 'one', steadyMs: 5_000, wallMs: 1_000_000, databaseMs: 2_000_000 };
-  const now = (machine: string, steadyMs: number, wallMs: number) => ({ machine, steadyMs, wallMs });
+  const seen = { host: 'one', start: 'first', steadyMs: 5_000, wallMs: 1_000_000, databaseMs: 2_000_000 };
+  const now = (host: string, steadyMs: number, wallMs: number, start = 'first') => ({ host, start, steadyMs, wallMs });
   const from = (databaseMs: number | null) => ({ startedMs: 940_000, clockMs: 60_000, databaseMs });
   it.each([
     ['the steady clock tells at the same machine', now('one', 15_000, 1_010_000), null, { atMs: 70_000, stepMs: 0 }],
@@ -175,6 +189,13 @@ describe('what passed since an event was stored', () => {
     ['the hour was set ahead', now('one', 15_000, 1_250_000), null, { atMs: 70_000, stepMs: 240_000 }],
     ['the hour was set back', now('one', 15_000, 900_000), null, { atMs: 70_000, stepMs: -110_000 }],
     ['the machine slept', now('one', 6_000, 1_600_000), null, { atMs: 61_000, stepMs: 599_000 }],
+    [
+      'the machine was started anew: its hour and its database’s say the same, and nobody knows',
+      now('one', 77, 1_010_000, 'second'),
+      2_010_000,
+      { atMs: 70_000, stepMs: 10_000 },
+    ],
+    ['the same at once', now('one', 77, 1_000_000, 'second'), 2_000_000, { atMs: 60_000, stepMs: 1 }],
     ['two machines and the database agree', now('two', 77, 1_010_000), 2_010_300, { atMs: 70_000, stepMs: 0 }],
     ['another machine’s hour is ahead', now('two', 77, 1_250_000), 2_010_000, { atMs: 70_000, stepMs: 240_000 }],
     ['the database’s clock is ahead', now('two', 77, 1_010_000), 2_250_000, { atMs: 70_000, stepMs: 240_000 }],

@@ -253,7 +253,7 @@ async function appendAtOnce(db: Database, histories: Histories, request: AppendR
   const entity = history?.entity;
   if (!history || !entity || (person && person.lease !== entity.lease) || events.some((e) => e.kind === 'amended')) return null;
   const reading = request.clocks.read();
-  if (entity.clockSeen?.machine !== reading.machine) return null;
+  if (entity.clockSeen?.host !== reading.host || entity.clockSeen.start !== reading.start) return null;
   const clock = passedSince(entity.clockSeen, reading, { startedMs: 0, clockMs: entity.clockMs, databaseMs: null });
   try {
     const c = goOn(entity, history, request, events, { lease: entity.lease, late: false }, clock);

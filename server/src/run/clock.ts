@@ -26,7 +26,8 @@ export const asSeen = (reading: ClockReading) => sql<ClockSeen>`${JSON.stringify
 
 /**
  * What passed since a run's newest event, as far as two clocks agree on it. On the machine that stored it the steady clock tells, whatever the hour was
- * set to; elsewhere the lesser of this machine's hour and the database's: no hold is over because a clock was set ahead.
+ * set to; elsewhere the lesser of this machine's hour and the database's: no hold is over because a clock was set ahead. A machine that was started anew
+ * has nothing but an hour that may have been set meanwhile, its database's with it: that is a step, whatever it shows.
  * @param seen null for a run of the edition before, which knew the hour of its beginning only
  */
 export function passedSince(
@@ -35,17 +36,19 @@ export function passedSince(
   from: { readonly startedMs: number; readonly clockMs: number; readonly databaseMs: number | null },
 ): RunClock {
   const hour = now.wallMs - (seen ? seen.wallMs : from.startedMs + from.clockMs);
-  const other = seen === null ? hour : seen.machine === now.machine ? now.steadyMs - seen.steadyMs : (from.databaseMs ?? seen.databaseMs) - seen.databaseMs;
-  const passed = Math.max(0, seen?.machine === now.machine ? other : Math.min(hour, other));
+  const steady = seen?.host === now.host && seen.start === now.start;
+  const other = seen === null ? hour : steady ? now.steadyMs - seen.steadyMs : (from.databaseMs ?? seen.databaseMs) - seen.databaseMs;
+  const passed = Math.max(0, steady ? other : Math.min(hour, other));
   const step = [hour - passed, other - passed].reduce((most, s) => (Math.abs(s) > Math.abs(most) ? s : most));
-  return { atMs: from.clockMs + passed, stepMs: Math.abs(step) > STEP_MS ? Math.round(step) : 0 };
+  const unknown = seen !== null && seen.host === now.host && !steady;
+  return { atMs: from.clockMs + passed, stepMs: Math.abs(step) > STEP_MS ? Math.round(step) : unknown ? Math.max(1, Math.round(passed)) : 0 };
 }
 
 /** Reads a run's clock. It never goes back. */
 export async function runClock(db: Queries, entity: RunEntity, now: ClockReading): Promise<RunClock> {
   const seen = entity.clockSeen;
   const from = { startedMs: entity.startedAt.getTime(), clockMs: entity.clockMs };
-  if (seen === null || seen.machine === now.machine) return passedSince(seen, now, { ...from, databaseMs: null });
+  if (seen === null || (seen.host === now.host && seen.start === now.start)) return passedSince(seen, now, { ...from, databaseMs: null });
   const { rows } = await db.execute<{ ms: string }>(sql`SELECT ${databaseMs} AS ms`);
   return passedSince(seen, now, { ...from, databaseMs: Number(rows[0]?.ms) });
 }

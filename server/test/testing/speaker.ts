@@ -11,12 +11,13 @@ export class HeldClock implements Clocks {
   private setBy = 0;
   constructor(
     from: string,
-    private readonly machine = 'held',
+    private readonly host = 'held',
+    private readonly start = 'first',
   ) {
     this.ms = Date.parse(from);
   }
   readonly now = (): Date => new Date(this.ms + this.setBy);
-  readonly read = (): ClockReading => ({ machine: this.machine, steadyMs: this.ms, wallMs: this.ms + this.setBy });
+  readonly read = (): ClockReading => ({ host: this.host, start: this.start, steadyMs: this.ms, wallMs: this.ms + this.setBy });
   /** Somebody sets the hour ahead (above 0) or back (below). */
   set(byMs: number): void {
     this.setBy += byMs;
