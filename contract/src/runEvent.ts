@@ -51,7 +51,7 @@ export const eventSchemas: { readonly [K in EventKind]: ObjectSchema<EventOf<K>>
   opened: event('opened', {
     startedAt: instant(),
     offset: string()
-      .matches(/^[+-]\d\d:\d\d$/, 'offset')
+      .matches(/^[+-](0\d|1[0-4]):[0-5]\d$/, 'offset')
       .optional(),
     procedure: digest(),
     ruleSet: id(),

@@ -1,4 +1,5 @@
 import { makePlan, type Attributes, type PlanResult, type Procedure } from '../procedure';
+import { dayAt } from '../schedule';
 import type { Opened } from './event';
 
 /**
@@ -7,5 +8,5 @@ import type { Opened } from './event';
  */
 export function planOfRun(procedure: Procedure, opened: Omit<Opened, 'kind'>): PlanResult {
   const assets: Record<string, Attributes> = Object.fromEntries(Object.entries(opened.assets).map(([role, a]) => [role, a.attributes]));
-  return makePlan(procedure, opened.procedure, opened.ruleSet, assets, opened.startedAt.slice(0, 10));
+  return makePlan(procedure, opened.procedure, opened.ruleSet, assets, dayAt(opened.startedAt, opened.offset));
 }

@@ -1,5 +1,6 @@
 import { ReadingList, type ChannelInstrument, type Chunk, type StageRecord } from '../method';
 import type { Channel } from '../procedure';
+import { dayAt } from '../schedule';
 import type { InstrumentCopy } from './event';
 import type { Attempt, RunState } from './state';
 import type { Trail } from './trail';
@@ -42,13 +43,14 @@ export function recordOf(state: RunState, attempt: Attempt): StageRecord {
   };
 }
 
-function inCalibration(instrument: InstrumentCopy, startedAt: string): boolean {
-  return instrument.calibrationDue === null ? instrument.fitted : startedAt.slice(0, 10) <= instrument.calibrationDue;
+function inCalibration(instrument: InstrumentCopy, day: string): boolean {
+  return instrument.calibrationDue === null ? instrument.fitted : day <= instrument.calibrationDue;
 }
 
 /** The instruments of the run as the methods need them. */
 export function instrumentsOf(state: RunState): Readonly<Record<Channel, ChannelInstrument | undefined>> {
   const opened = state.opened;
   if (!opened) return {};
-  return Object.fromEntries(Object.entries(opened.instruments).map(([channel, i]) => [channel, { ...i, inCalibration: inCalibration(i, opened.startedAt) }]));
+  const day = dayAt(opened.startedAt, opened.offset);
+  return Object.fromEntries(Object.entries(opened.instruments).map(([channel, i]) => [channel, { ...i, inCalibration: inCalibration(i, day) }]));
 }

@@ -27,4 +27,4 @@ export { crowded, earliness, flattest, leastEarly, leastSlots, weeksFor, type Cr
 export { DUE_SOON_DAYS, kitShort, readiness, usable, type KitNeed, type KitShort, type Owed, type Readiness, type Ready, type Standing } from './readiness';
 export { workPlan, type Placed, type PlanBench, type PlanJob, type PlanRules, type WorkPlan } from './workPlan';
 export { mondayOf, weekOf, weeksToTest } from './week';
-export { isZone, offsetAt, startOfDay, stationDay, stationTime } from './stationDay';
+export { dayAt, isZone, offsetAt, startOfDay, stationDay, stationTime } from './stationDay';

@@ -1,5 +1,7 @@
 import { Temporal } from 'temporal-polyfill';
 
+const MINUTE_MS = 60_000;
+
 /** Whether a text names a time zone of the IANA database. */
 export function isZone(text: string): boolean {
   try {
@@ -21,6 +23,19 @@ export function isZone(text: string): boolean {
  */
 export function stationDay(ms: number, zone: string): string {
   return Temporal.Instant.fromEpochMilliseconds(ms).toZonedDateTimeISO(zone).toPlainDate().toString();
+}
+
+/**
+ * What day it was where an instant was written down with its offset from UTC.
+ * @param at ISO instant
+ * @param offset as `+13:00`; without one it is UTC, which runs of the first editions counted by
+ * @throws RangeError for what is no instant
+ * @example dayAt('2026-11-25T19:00:00Z', '+13:00') // '2026-11-26'
+ */
+export function dayAt(at: string, offset = '+00:00'): string {
+  const [hours = 0, minutes = 0] = offset.slice(1).split(':').map(Number);
+  const ahead = (offset.startsWith('-') ? -1 : 1) * (hours * 60 + minutes) * MINUTE_MS;
+  return stationDay(Date.parse(at) + ahead, 'UTC');
 }
 
 /** The first moment of a day at a station, milliseconds since 1970. Where the clocks skip midnight, the first that there is. */

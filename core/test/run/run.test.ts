@@ -15,7 +15,7 @@ import {
   type RunEvent,
   type RunState,
 } from '../../src/run';
-import { brakes, planFor, suit } from '../testing/practiceRuns';
+import { brakes, manometer, planFor, suit } from '../testing/practiceRuns';
 import { suitScript } from '../testing/script';
 
 const inH2O = "[in_i'H2O]";
@@ -103,6 +103,18 @@ describe('fold', () => {
     expect(open.at).toBeGreaterThan(60_000);
     expect(late.at).toBe(open.at);
     expect(code(ask(late, { kind: 'disturbed', note: 'x' }, open.at / 1000 - 1))).toBe('source.timeBack');
+  });
+
+  it.each([
+    ['+13:00', '2026-11-25T18:00:00.000Z', 'void'], // seven in the morning of the 26th
+    ['-10:00', '2026-11-26T05:00:00.000Z', 'pass'], // seven in the evening of the 25th
+    [undefined, '2026-11-25T18:00:00.000Z', 'pass'],
+  ])('counts the last day of a calibration by the station’s own day: at %s a run of %s is %s', (offset, startedAt, verdict) => {
+    const gauge = { ...manometer, calibrationDue: '2026-11-25' };
+    const all = events.map((e): RunEvent =>
+      e.kind === 'opened' ? { ...e, startedAt, ...(offset === undefined ? {} : { offset }), instruments: { suit: gauge } } : e,
+    );
+    expect(judge(plan, foldAll(all)).verdict).toBe(verdict);
   });
 
   it('ends another stage’s attempt that a new one begins over', () => {

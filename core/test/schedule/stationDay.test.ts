@@ -1,7 +1,17 @@
 import { describe, expect, it } from 'vitest';
-import { isZone, offsetAt, startOfDay, stationDay, stationTime } from '../../src';
+import { dayAt, isZone, offsetAt, startOfDay, stationDay, stationTime } from '../../src';
 
 const at = (iso: string): number => Date.parse(iso);
+
+describe('what day it was where an instant was written down', () => {
+  it.each([
+    ['2026-11-25T19:00:00Z', '+13:00', '2026-11-26'],
+    ['2026-11-25T10:59:59.999Z', '+13:00', '2026-11-25'],
+    ['2026-11-25T09:59:59Z', '-10:00', '2026-11-24'],
+    ['2026-11-25T18:30:00Z', '+05:30', '2026-11-26'],
+    ['2026-11-25T23:59:59Z', undefined, '2026-11-25'],
+  ])('%s at %s is %s', (iso, offset, day) => expect(dayAt(iso, offset)).toBe(day));
+});
 
 describe('what day it is at a station', () => {
   // Offsets of the IANA time zone database, from memory: Tongatapu +13 all year, Honolulu −10 all year, Oslo +1/+2, Apia skipped 2011-12-30.

@@ -17,6 +17,11 @@ export class StationDay {
     return stationDay(Date.now(), this.zone());
   }
 
+  /** ISO date of an instant. */
+  of(at: string): string {
+    return stationDay(Date.parse(at), this.zone());
+  }
+
   /** An ISO instant, to the minute. */
   time(at: string): string {
     return stationTime(Date.parse(at), this.zone());

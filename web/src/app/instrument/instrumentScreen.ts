@@ -29,11 +29,12 @@ const emptyPoint: TypedPoint = { nominal: '', asFound: '', asLeft: '' };
   styleUrl: './instrumentScreen.css',
 })
 export class InstrumentScreen {
+  protected readonly day = inject(StationDay);
   private readonly api = inject(Api);
   private readonly undo = inject(Undo);
   private readonly me = inject(Store).selectSignal(accountFeature.selectMe);
   readonly id = input.required<string>();
-  protected readonly today = inject(StationDay).today();
+  protected readonly today = this.day.today();
   protected readonly page = new Loader<InstrumentView>();
   protected readonly officer = computed(() => this.me()?.role === 'officer');
   protected readonly mayTest = computed(() => this.me()?.role !== 'reader');

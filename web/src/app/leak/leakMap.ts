@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { FormsModule } from '@angular/forms';
 import type { LeakRow } from '@grellin/contract';
 import { gradeInWords, grades, type Grade } from '@grellin/core';
+import { StationDay } from '../account/stationDay';
 import { Api, problemOf } from '../api/api';
 import { outlineOfClass, outlines } from '../bench/stage/outlines';
 
@@ -68,7 +69,7 @@ const HEIGHT = 450;
       @for (l of leaks(); track l.id) {
         <li [value]="l.number" [class.closed]="l.closedAt !== null">
           {{ l.place }}: {{ words(l.grade) }}
-          <span class="faint">found {{ l.foundAt.slice(0, 10) }} by {{ l.by }}{{ l.closedAt ? '; proved tight ' + l.closedAt.slice(0, 10) : '' }}</span>
+          <span class="faint">found {{ day.of(l.foundAt) }} by {{ l.by }}{{ l.closedAt ? '; proved tight ' + day.of(l.closedAt) : '' }}</span>
         </li>
       } @empty {
         <li class="none">No leak is marked.</li>
@@ -168,6 +169,7 @@ const HEIGHT = 450;
   `,
 })
 export class LeakMap {
+  protected readonly day = inject(StationDay);
   private readonly api = inject(Api);
   readonly kind = input.required<string>();
   readonly leaks = input.required<readonly LeakRow[]>();

@@ -4,6 +4,7 @@ import { procedureById, verdictSentence } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
 import type { AssetView } from '@grellin/contract';
+import { StationDay } from '../account/stationDay';
 import { Api } from '../api/api';
 import { LeakMap } from '../leak/leakMap';
 import { FindingCard } from '../mark/findingCard';
@@ -19,6 +20,7 @@ import { RecordActions, logFeature } from './logStore';
   styleUrl: './recordScreen.css',
 })
 export class RecordScreen {
+  protected readonly day = inject(StationDay);
   private readonly store = inject(Store);
   private readonly api = inject(Api);
   readonly number = input.required<string>();

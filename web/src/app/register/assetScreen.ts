@@ -26,6 +26,7 @@ import { StationDay } from '../account/stationDay';
   styleUrl: './assetScreen.css',
 })
 export class AssetScreen {
+  protected readonly day = inject(StationDay);
   private readonly store = inject(Store);
   readonly id = input.required<string>();
   /** The failed run that a check started here is the retest of. */
@@ -54,7 +55,7 @@ export class AssetScreen {
       false,
   );
 
-  protected readonly today = inject(StationDay).today();
+  protected readonly today = this.day.today();
   protected readonly officer = computed(() => this.store.selectSignal(accountFeature.selectMe)()?.role === 'officer');
   protected readonly editing = signal(false);
   protected readonly typed = signal<Readonly<Record<string, string>>>({});

@@ -3,6 +3,7 @@ import { RouterLink } from '@angular/router';
 import type { ChangeRow } from '@grellin/contract';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
+import { StationDay } from '../account/stationDay';
 import { Api } from '../api/api';
 import { Loader } from '../api/loader';
 import { Undo } from '../shell/undo';
@@ -24,7 +25,7 @@ import { Undo } from '../shell/undo';
       }
       @for (c of list.value() ?? []; track c.id) {
         <p class="change">
-          <span class="faint">{{ c.at.slice(0, 10) }} {{ c.at.slice(11, 16) }}</span>
+          <span class="faint">{{ day.time(c.at) }}</span>
           <span
             >{{ c.what }}<span class="faint"> · {{ c.by }}</span></span
           >
@@ -53,6 +54,7 @@ import { Undo } from '../shell/undo';
   `,
 })
 export class Changes {
+  protected readonly day = inject(StationDay);
   private readonly api = inject(Api);
   private readonly undo = inject(Undo);
   private readonly me = inject(Store).selectSignal(accountFeature.selectMe);

@@ -34,7 +34,7 @@ export class Verification {
     const [last] = this.newest();
     if (!last) return null;
     const body = `Grellin anchor of ${last.at}\n${String(last.records)} records\nroot ${last.root}\nbefore it ${last.previous}\n`;
-    return `mailto:?subject=${encodeURIComponent(`Grellin anchor ${last.at.slice(0, 10)}`)}&body=${encodeURIComponent(body)}`;
+    return `mailto:?subject=${encodeURIComponent(`Grellin anchor ${this.day.of(last.at)}`)}&body=${encodeURIComponent(body)}`;
   });
   private source: EventSource | null = null;
 
