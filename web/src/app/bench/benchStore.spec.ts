@@ -62,6 +62,13 @@ describe('the bench’s state', () => {
     expect(mine(after(...opened, held))).toBe(true);
     expect(mine(after(...opened, held, arrive([], 2)))).toBe(false);
     expect(mine(after(...opened, BenchActions.leaseFound({ held: null, elsewhere: true })))).toBe(false);
+    // Taken over while the browser still looked for a lease of its own: what it did not find then takes nothing away.
+    for (const late of [
+      { held: null, elsewhere: false },
+      { held: null, elsewhere: true },
+      { held: { lease: 0, secret: 'o', source: 'bench:old' }, elsewhere: false },
+    ])
+      expect(mine(after(...opened, held, BenchActions.leaseFound(late)))).toBe(true);
   });
 
   it('derives the run’s clock from the instrument where one streams, else from the tick and the server’s offset', () => {

@@ -52,6 +52,8 @@ export interface BenchState {
   readonly seq: number;
   readonly lease: number;
   readonly held: Held | null;
+  /** Whether it is known who holds the run. */
+  readonly sought: boolean;
   /** Another tab of this browser works on the run. */
   readonly elsewhere: boolean;
   readonly waiting: number;
@@ -71,6 +73,7 @@ const initial: BenchState = {
   seq: 0,
   lease: 0,
   held: null,
+  sought: false,
   elsewhere: false,
   waiting: 0,
   sync: null,
@@ -122,7 +125,11 @@ export const benchFeature = createFeature({
     on(BenchActions.runArrived, (state, { view }): BenchState => ({ ...state, view, lease: view.lease })),
     on(BenchActions.runClosed, (state, { view }): BenchState => ({ ...state, view })),
     on(BenchActions.runFailed, (state, { problem }): BenchState => ({ ...state, problem })),
-    on(BenchActions.leaseFound, (state, { held, elsewhere }): BenchState => ({ ...state, held, elsewhere, lease: Math.max(state.lease, held?.lease ?? 0) })),
+    on(BenchActions.leaseFound, (state, { held, elsewhere }): BenchState => {
+      // A look that was begun before the run was taken over comes to nothing, and may come late.
+      if (state.held && (held?.lease ?? 0) < state.held.lease) return state;
+      return { ...state, held, elsewhere, sought: true, lease: Math.max(state.lease, held?.lease ?? 0) };
+    }),
     on(BenchActions.clockSynced, (state, { sync }): BenchState => ({ ...state, sync })),
     on(BenchActions.ticked, (state, { tickMs }): BenchState => ({ ...state, tickMs })),
     on(BenchActions.statementRefused, (state, { message }): BenchState => ({ ...state, refusal: message })),
