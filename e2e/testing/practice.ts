@@ -216,11 +216,15 @@ async function turn(page: Page, at: Here, streams: boolean): Promise<void> {
 export async function atBench(page: Page, p: Practice, fault: string): Promise<void> {
   await page.goto(`/bench/${p.run}`);
   await page.getByRole('button', { name: 'Take it over' }).click();
-  await panel(page).getByLabel('Fault').selectOption(fault);
   await press(page, 'still');
   // The same noise every time: what the rig reads does not hang on the chance of a name.
   await panel(page).getByLabel('Seed').fill('5');
+  const choice = panel(page).getByLabel('Fault');
+  await choice.selectOption(fault);
+  await expect(choice).toHaveValue(fault);
   await press(page, 'Set up anew');
+  // It was set up with this one, and not with what stood there before the panel was whole.
+  await expect(choice).toHaveValue(fault);
 }
 
 /** Goes on with a run on the real screens as a practised hand would, until it is closed or stands where it is wanted. */
