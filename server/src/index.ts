@@ -1,34 +1,35 @@
-export { createAccount, hasDemoAccounts } from './account/store';
-export { requireUncommon } from './account/password';
-export { account } from './account/table';
-export { asset } from './asset/table';
-export { build } from './build';
-export { bareConfig, configFrom, isLoopback, parseInstruments, type Config } from './config';
-export { connect, type Connection, type Database, type Transaction } from './db/database';
-export { migrateDatabase } from './db/migrate';
-export { errorCodes } from './errors';
-export { insertInstruments, instrumentCopy, type InstrumentFacts } from './instrument/store';
-export { instrument } from './instrument/table';
-export { builtIn, digestOf, publishCatalogue } from './procedure/store';
-export { closeRun } from './record/close';
-export { machineClocks, type ClockReading, type Clocks } from './station/clocks';
-export { Moment } from './station/moment';
-export { readStation } from './station/store';
-export { station } from './station/table';
-export { countRuns, everyRun, proceduresOf, recordByNumber, recordsInOrder } from './verify/source';
-export { bundleLines } from './verify/bundle';
-export { walk, type Kept, type Walked } from './verify/walk';
-export { record } from './record/table';
-export { appendEvents } from './run/append';
-export { chain } from './run/chain';
-export { Histories } from './run/history';
-export { firstBroken, GENESIS, sealOf } from './run/seal';
-export { run, runAsset, runEvent, runInstrument } from './run/table';
-export { obligation } from './schedule/table';
-export { authoriseForAll } from './person/store';
-export { recomputeStanding, refreshMissing, refreshStanding, type Stale } from './standing/store';
-export { standing } from './standing/table';
-export { kit, kitAsset, kitNeed, occasion } from './asset/table';
-export { calibration } from './instrument/table';
-export { calibrate } from './instrument/calibrate';
-export { planBench, planned } from './plan/table';
+export { bareConfig, type ClockReading, type Clocks, type Config, configFrom, errorCodes, isLoopback, machineClocks, Moment, parseInstruments } from './base';
+export {
+  account,
+  asset,
+  calibration,
+  connect,
+  type Connection,
+  type Database,
+  instrument,
+  kit,
+  kitAsset,
+  kitNeed,
+  migrateDatabase,
+  obligation,
+  occasion,
+  planBench,
+  planned,
+  record,
+  run,
+  runAsset,
+  runEvent,
+  runInstrument,
+  standing,
+  station,
+  type Transaction,
+} from './db';
+export { builtIn, digestOf, publishCatalogue } from './procedure';
+export { recomputeStanding, refreshMissing, refreshStanding, type Stale } from './standing';
+export { readStation } from './station';
+export { authoriseForAll, createAccount, hasDemoAccounts, requireUncommon } from './account';
+export { insertInstruments, instrumentCopy, type InstrumentFacts } from './register/instrument';
+export { appendEvents, chain, closeRun, firstBroken, GENESIS, Histories, sealOf } from './run';
+export { calibrate } from './calibration';
+export { bundleLines, countRuns, everyRun, type Kept, proceduresOf, recordByNumber, recordsInOrder, walk, type Walked } from './verify';
+export { build } from './app';

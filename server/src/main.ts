@@ -1,5 +1,5 @@
-import { build } from './build';
-import { configFrom } from './config';
+import { configFrom } from './base';
+import { build } from './app';
 
 /** What a person can do something about is said in one line; everything else with its trace. */
 function giveUp(error: unknown): never {

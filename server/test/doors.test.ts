@@ -6,9 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import Fastify, { type FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { Moment } from '../src';
-import type { Context } from '../src/context';
-import { guard } from '../src/guard';
+import { guard } from '../src/account/guard';
 import { station, type Station } from './testing/station';
 
 type Who = 'nobody' | 'reader' | 'tester' | 'officer';
@@ -170,7 +168,7 @@ describe('every route, for everybody, from everywhere, however it is spelled', (
 
   it('a route that names no role cannot be registered, and those that anyone may use are few', () => {
     const bare = Fastify();
-    guard(bare, { connection: s.connection, now: () => new Moment(new Date(), 'UTC') } as Context, false);
+    guard(bare, { db: s.connection.db, steady: () => new Date() }, false);
     expect(() => bare.get('/api/forgotten', () => 'everything')).toThrow('GET /api/forgotten names no role');
     expect(app.guarded.filter((r) => r.role === 'anyone' && r.method !== 'HEAD').map((r) => `${r.method} ${r.url}`)).toEqual([
       'GET /api/health',

@@ -5,7 +5,7 @@ import { getTableColumns, getTableName, is } from 'drizzle-orm';
 import { PgTable } from 'drizzle-orm/pg-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { errorCodes } from '../src';
-import * as schema from '../src/db/schema';
+import * as schema from '../src/db/table/index';
 import { Pen, Person, station, type Station } from './testing/station';
 
 let s: Station;

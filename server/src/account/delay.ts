@@ -1,7 +1,6 @@
 import { and, eq, lt } from 'drizzle-orm';
-import type { Database } from '../db/database';
-import { Coded } from '../errors';
-import { signInDelay } from './table';
+import { Coded } from '../base';
+import { type Database, signInDelay } from '../db';
 
 /** Wrong tries of one name from one address that cost nothing: a person mistypes. */
 const FREE = 3;

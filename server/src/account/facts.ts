@@ -1,7 +1,6 @@
 import { and, count, eq, isNull } from 'drizzle-orm';
-import type { Queries, Transaction } from '../db/database';
-import { Coded } from '../errors';
-import { account } from './table';
+import { Coded } from '../base';
+import { account, type Queries, type Transaction } from '../db';
 
 /** What of an account is told, noted and put back: never its password. */
 export async function accountFacts(db: Queries, id: string): Promise<Readonly<Record<string, unknown>> | null> {

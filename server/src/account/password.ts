@@ -2,7 +2,7 @@ import { randomInt } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import { zxcvbn, zxcvbnOptions } from '@zxcvbn-ts/core';
 import { adjacencyGraphs, dictionary } from '@zxcvbn-ts/language-common';
-import { Coded } from '../errors';
+import { Coded } from '../base';
 
 zxcvbnOptions.setOptions({ dictionary, graphs: adjacencyGraphs });
 

@@ -2,9 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import type { Me, SessionRow } from '@grellin/contract';
 import { and, desc, eq, gt, inArray, isNull, lt, ne, sql, type SQL } from 'drizzle-orm';
 import { v7 } from 'uuid';
-import type { Queries } from '../db/database';
-import { preparedOnce } from '../db/prepared';
-import { account, session } from './table';
+import { account, preparedOnce, type Queries, session } from '../db';
 
 export const SESSION_MS = 12 * 3_600_000;
 /** When a session was last used is kept no more exactly than this. */

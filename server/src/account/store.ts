@@ -3,16 +3,13 @@ import type { AccountChange, AccountRole, FirstOfficer, Me, NewAccount, NewPerso
 import { addDays } from '@grellin/core';
 import { eq, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
-import { noteChange, touched } from '../change/store';
-import type { Database, Queries, Transaction } from '../db/database';
-import { Coded } from '../errors';
-import { authoriseForAll } from '../person/store';
+import { Coded, type Moment } from '../base';
+import { account, type Database, noteChange, type Queries, touched, type Transaction } from '../db';
+import { authoriseForAll } from './authorisation';
 import { countTry, forgetTries } from './delay';
 import { accountFacts, requireOfficer } from './facts';
 import { hashPassword, oneTimePassword, passwordFits, requireUncommon } from './password';
 import { beginSession, endSessions, meOf, SESSION_MS, type Origin } from './session';
-import { account } from './table';
-import type { Moment } from '../station/moment';
 
 export { signOut } from './session';
 

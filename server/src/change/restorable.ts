@@ -1,17 +1,23 @@
 import { eq, sql } from 'drizzle-orm';
 import type { AnyPgColumn, PgTable } from 'drizzle-orm/pg-core';
-import { accountFacts, requireOfficer } from '../account/facts';
-import { endSessions } from '../account/session';
-import { account, authorisation } from '../account/table';
-import { asset, kit, occasion } from '../asset/table';
-import type { Queries, Transaction } from '../db/database';
-import { kitFacts, writeKit } from '../kit/facts';
-import { planFacts, writePlan } from '../plan/facts';
-import { planBench } from '../plan/table';
-import { deferral, obligation, outsideCertificate } from '../schedule/table';
-import type { ChangedTable } from './table';
-
-export type Values = Readonly<Record<string, unknown>>;
+import {
+  account,
+  asset,
+  authorisation,
+  type ChangedTable,
+  deferral,
+  kit,
+  obligation,
+  occasion,
+  outsideCertificate,
+  planBench,
+  type Queries,
+  type Transaction,
+  type Values,
+} from '../db';
+import { accountFacts, endSessions, requireOfficer } from '../account';
+import { kitFacts, writeKit } from '../register/kit';
+import { planFacts, writePlan } from '../answer/plan';
 
 /** How the rows of one table are looked at and put back. */
 interface Restorable {

@@ -1,12 +1,19 @@
 import { uuid } from '@grellin/contract';
-import type { FastifyInstance } from 'fastify';
+import type { FastifyPluginCallback } from 'fastify';
 import { object } from 'yup';
-import { signedIn, type Context } from '../context';
+import type { Moment } from '../base';
+import type { Database } from '../db';
+import { signedIn } from '../account';
 import { listChanges, undoChange } from './store';
 
-export function changeRoutes(app: FastifyInstance, context: Context): void {
-  const { db } = context.connection;
+/** What these routes work with. */
+export interface ChangeNeeds {
+  readonly db: Database;
+  /** The server’s clock, and what day it is at the station. */
+  readonly now: () => Moment;
+}
 
+export const changeRoutes: FastifyPluginCallback<ChangeNeeds> = (app, { db, now }, done) => {
   app.get('/api/changes', { config: { role: 'officer' }, schema: { summary: 'The newest changes of the register that can be undone' } }, () => listChanges(db));
 
   app.post<{ Params: { id: string } }>(
@@ -15,6 +22,7 @@ export function changeRoutes(app: FastifyInstance, context: Context): void {
       config: { role: 'tester' },
       schema: { summary: 'Take a change back: an officer anybody’s, a tester their own', params: object({ id: uuid() }).noUnknown() },
     },
-    (request) => undoChange(db, request.params.id, signedIn(request), context.now()),
+    (request) => undoChange(db, request.params.id, signedIn(request), now()),
   );
-}
+  done();
+};

@@ -1,34 +1,13 @@
 import type { AccountRole, ChangeRow } from '@grellin/contract';
 import canonicalize from 'canonicalize';
 import { desc, eq, isNull, sql } from 'drizzle-orm';
-import { v7 } from 'uuid';
-import { account } from '../account/table';
-import type { Database, Queries, Transaction } from '../db/database';
-import { isTaken } from '../db/refusal';
-import { Coded } from '../errors';
-import { refreshStanding } from '../standing/store';
-import { restorable, type Values } from './restorable';
-import { change, type ChangedRow, type ChangedTable } from './table';
+import { Coded } from '../base';
+import { account, change, type ChangedRow, type Database, isTaken, kept, type Queries, type Transaction, type Values } from '../db';
+import { refreshStanding } from '../standing';
+import { restorable } from './restorable';
 
 /** Instants come back from JSON as text. */
 const instants: ReadonlySet<string> = new Set(['archivedAt', 'createdAt', 'disabledAt', 'lastDoneAt', 'withdrawnAt', 'at']);
-
-/** What of a row is kept: everything that can be stored again. Counters, files, and what the database makes itself are left out. */
-function kept(row: object): Values {
-  return Object.fromEntries(Object.entries(row).filter(([name, value]) => name !== 'search' && name !== 'revision' && !Buffer.isBuffer(value)));
-}
-
-/** One touched row, as it is noted. */
-export function touched(table: ChangedTable, id: string, before: object | null, after: object): ChangedRow {
-  return { table, id, before: before && kept(before), after: kept(after) };
-}
-
-/** Notes a change in the transaction that makes it. @returns its id, for the undo */
-export async function noteChange(tx: Queries, what: string, rows: readonly ChangedRow[], by: string, now: Date): Promise<string> {
-  const id = v7();
-  await tx.insert(change).values({ id, what, rows, by, at: now });
-  return id;
-}
 
 const asStored = (values: Values): Record<string, unknown> =>
   Object.fromEntries(Object.entries(values).map(([name, value]) => [name, instants.has(name) && typeof value === 'string' ? new Date(value) : value]));

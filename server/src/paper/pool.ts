@@ -2,7 +2,7 @@ import { availableParallelism } from 'node:os';
 import type { MessagePort } from 'node:worker_threads';
 import type { VerificationProgress } from '@grellin/contract';
 import { Piscina } from 'piscina';
-import { Coded } from '../errors';
+import { Coded } from '../base';
 import type { Work } from './work';
 import type { Outcome } from './worker';
 
@@ -17,6 +17,11 @@ const IDLE_MS = 30_000;
 /** From the sources (in tests and development) the worker is TypeScript, which it has to be taught to read. */
 const fromSources = import.meta.url.endsWith('.ts');
 
+/** Bytes come back from a worker as a plain array of them. */
+async function asBuffer(done: Promise<Uint8Array>): Promise<Buffer> {
+  return Buffer.from(await done);
+}
+
 /** Carries out what takes long, in workers of its own. */
 export class Papers {
   private readonly pool = new Piscina({
@@ -28,7 +33,7 @@ export class Papers {
     idleTimeout: IDLE_MS,
   });
 
-  async carryOut<J extends keyof Work>(
+  private async carryOut<J extends keyof Work>(
     job: J,
     given: Given<J>,
     options: { readonly transfer?: readonly MessagePort[]; readonly signal?: AbortSignal } = {},
@@ -44,9 +49,24 @@ export class Papers {
     return outcome.done as Done<J>;
   }
 
-  /** Bytes come back as a plain array of them. */
-  async bytes<J extends 'certificate' | 'tag' | 'labels'>(job: J, given: Given<J>): Promise<Buffer> {
-    return Buffer.from((await this.carryOut(job, given)) as Uint8Array);
+  /** A certificate, as PDF. */
+  certificate(given: Given<'certificate'>): Promise<Buffer> {
+    return asBuffer(this.carryOut('certificate', given));
+  }
+
+  /** A do-not-use tag, as PDF. */
+  tag(given: Given<'tag'>): Promise<Buffer> {
+    return asBuffer(this.carryOut('tag', given));
+  }
+
+  /** Labels, as PDF. */
+  labels(given: Given<'labels'>): Promise<Buffer> {
+    return asBuffer(this.carryOut('labels', given));
+  }
+
+  /** The rows of a register's CSV, each with what is wrong with it. */
+  rows(given: Given<'rows'>): Promise<Done<'rows'>> {
+    return this.carryOut('rows', given);
   }
 
   verify(url: string, anchorFile: string | null, port: MessagePort, signal: AbortSignal): Promise<VerificationProgress> {

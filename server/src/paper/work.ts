@@ -1,14 +1,10 @@
 import type { MessagePort } from 'node:worker_threads';
 import type { AssetRow, RecordView, VerificationProgress } from '@grellin/contract';
 import type { Plan } from '@grellin/core';
-import { lonelyClient } from '../db/database';
-import { certificate } from '../record/certificate';
-import type { Issue } from '../record/paper';
-import { doNotUseTag } from '../record/tag';
-import { labels, type LabelForm } from '../transfer/labels';
-import { readRows, type ReadRow } from '../transfer/read';
-import { countRuns, everyRun, proceduresOf, recordsInOrder } from '../verify/source';
-import { MOST_TOLD, walk } from '../verify/walk';
+import { lonelyClient } from '../db';
+import { certificate, doNotUseTag, type Issue } from '../record';
+import { type LabelForm, labels, type ReadRow, readRows } from '../transfer';
+import { countRuns, everyRun, MOST_TOLD, proceduresOf, recordsInOrder, walk } from '../verify';
 
 /** What takes longer than the others can wait for: each is carried out in a worker, off the thread that answers requests. */
 

@@ -1,4 +1,4 @@
-import { Coded } from '../errors';
+import { Coded } from '../base';
 import { work, type Work } from './work';
 
 /** A refusal keeps its code only as plain values: an error's own fields do not get from one thread to another. */

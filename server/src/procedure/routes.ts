@@ -1,6 +1,7 @@
-import type { FastifyInstance } from 'fastify';
+import type { FastifyPluginCallback } from 'fastify';
 import { builtIn } from './store';
 
-export function procedureRoutes(app: FastifyInstance): void {
+export const procedureRoutes: FastifyPluginCallback = (app, _needs, done) => {
   app.get('/api/procedures', { config: { role: 'reader' }, schema: { summary: 'The procedures, with their digests' } }, () => builtIn);
-}
+  done();
+};

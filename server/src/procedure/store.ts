@@ -2,9 +2,8 @@ import { createHash } from 'node:crypto';
 import { catalogue, checkProcedure, type Procedure } from '@grellin/core';
 import canonicalize from 'canonicalize';
 import { eq } from 'drizzle-orm';
-import type { Queries } from '../db/database';
-import { Coded } from '../errors';
-import { procedure } from './table';
+import { Coded } from '../base';
+import { procedure, type Queries } from '../db';
 
 /** SHA-256 of a value's canonical JSON (RFC 8785), in hex. */
 export function digestOf(value: unknown): string {

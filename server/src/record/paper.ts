@@ -1,9 +1,7 @@
 import { and, asc, eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
-import type { Queries } from '../db/database';
-import { sha256 } from '../run/seal';
-import { run } from '../run/table';
-import { paper, record } from './table';
+import { paper, type Queries, record, run } from '../db';
+import { sha256 } from '../run';
 
 /** What a paper says of where it comes from. */
 export interface Issue {

@@ -1,22 +1,37 @@
-import { words } from '@grellin/contract';
-import { findingInWords, headline } from '@grellin/core';
-import type { FastifyInstance, FastifyRequest } from 'fastify';
+import { words, type RecordView } from '@grellin/contract';
+import { findingInWords, headline, type Plan } from '@grellin/core';
+import type { FastifyPluginCallback, FastifyRequest } from 'fastify';
 import { object } from 'yup';
-import { signedIn, type Context } from '../context';
-import { Coded } from '../errors';
-import type { Histories } from '../run/history';
-import { leaksOf } from '../leak/store';
+import { Coded, type Config, type Moment } from '../base';
+import type { Database } from '../db';
+import { signedIn } from '../account';
+import { leaksOf } from '../register/leak';
+import type { Histories } from '../run';
 import { issued, type Issue } from './paper';
 import { listRecords, recordView } from './store';
 
 const params = object({ number: words(40) }).noUnknown();
 const numberOf = (request: { readonly params: unknown }): string => (request.params as { number: string }).number;
 
-export function recordRoutes(app: FastifyInstance, context: Context, histories: Histories): void {
-  const { db } = context.connection;
+/** What these routes work with. */
+export interface RecordNeeds {
+  readonly db: Database;
+  /** The server’s clock, and what day it is at the station. */
+  readonly now: () => Moment;
+  readonly config: Pick<Config, 'publicUrl'>;
+  readonly station: { readonly zone: string };
+  readonly histories: Histories;
+  /** Who draws papers, off the thread that answers. */
+  readonly papers: {
+    readonly certificate: (given: { readonly view: RecordView; readonly plan: Plan; readonly issue: Issue }) => Promise<Buffer>;
+    readonly tag: (given: { readonly view: RecordView; readonly why: string; readonly leaks: readonly string[]; readonly issue: Issue }) => Promise<Buffer>;
+  };
+}
+
+export const recordRoutes: FastifyPluginCallback<RecordNeeds> = (app, { db, now, config, station, histories, papers }, done) => {
   const issueOf = (request: FastifyRequest): Issue => ({
-    base: context.config.publicUrl ?? `${request.protocol}://${request.host}`,
-    zone: context.station.zone,
+    base: config.publicUrl ?? `${request.protocol}://${request.host}`,
+    zone: station.zone,
   });
 
   app.get('/api/records', { config: { role: 'reader' }, schema: { summary: 'The log' } }, () => listRecords(db));
@@ -31,16 +46,7 @@ export function recordRoutes(app: FastifyInstance, context: Context, histories: 
     return reply
       .type('application/pdf')
       .header('content-disposition', `inline; filename="${view.number}-${view.tag.replace(/[^A-Za-z0-9-]/g, '_')}.pdf"`)
-      .send(
-        await issued(
-          db,
-          view.number,
-          'certificate',
-          () => context.papers.bytes('certificate', { view, plan, issue: issueOf(request) }),
-          signedIn(request).id,
-          context.now(),
-        ),
-      );
+      .send(await issued(db, view.number, 'certificate', () => papers.certificate({ view, plan, issue: issueOf(request) }), signedIn(request).id, now()));
   });
 
   app.get('/api/records/:number/tag.pdf', { config: { role: 'reader' }, schema: { summary: 'The do-not-use tag', params } }, async (request, reply) => {
@@ -57,10 +63,11 @@ export function recordRoutes(app: FastifyInstance, context: Context, histories: 
           db,
           view.number,
           'tag',
-          () => context.papers.bytes('tag', { view, why: first ? findingInWords(first) : '', leaks, issue: issueOf(request) }),
+          () => papers.tag({ view, why: first ? findingInWords(first) : '', leaks, issue: issueOf(request) }),
           signedIn(request).id,
-          context.now(),
+          now(),
         ),
       );
   });
-}
+  done();
+};

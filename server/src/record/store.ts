@@ -1,16 +1,10 @@
 import type { RecordRow, RecordView } from '@grellin/contract';
 import { asc, desc, eq, inArray } from 'drizzle-orm';
-import { account } from '../account/table';
-import { asset } from '../asset/table';
-import type { Queries } from '../db/database';
-import { Coded } from '../errors';
-import { instrumentFacts, withItem } from '../instrument/store';
-import { instrument } from '../instrument/table';
-import { publishedByDigest } from '../procedure/store';
-import { eventsAfter, type Histories } from '../run/history';
-import { run, runAsset, runInstrument } from '../run/table';
-import { stripOf } from './strip';
-import { record } from './table';
+import { Coded } from '../base';
+import { account, asset, instrument, type Queries, record, run, runAsset, runInstrument } from '../db';
+import { publishedByDigest } from '../procedure';
+import { instrumentFacts, withItem } from '../register/instrument';
+import { eventsAfter, type Histories, stripOf } from '../run';
 
 /** What a list shows of a record; its findings stay where they are. */
 const listed = {

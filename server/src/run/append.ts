@@ -3,22 +3,16 @@ import { fold, judge, may, refusalInWords, type RunEvent, type RunResult, type R
 import canonicalize from 'canonicalize';
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
-import { authorisation } from '../account/table';
-import type { Database, Queries, Transaction } from '../db/database';
-import { clientOf, preparedOnce } from '../db/prepared';
-import { isTaken } from '../db/refusal';
-import { Coded } from '../errors';
-import { requireInForce } from '../person/store';
-import { closeRun } from '../record/close';
-import { refreshStanding } from '../standing/store';
-import type { ClockReading, Clocks } from '../station/clocks';
-import type { Moment } from '../station/moment';
+import { type ClockReading, type Clocks, Coded, type Moment } from '../base';
+import { type ClockSeen, authorisation, clientOf, type Database, isTaken, preparedOnce, type Queries, run, runAsset, runLease, type Transaction } from '../db';
+import { refreshStanding } from '../standing';
+import { requireInForce } from '../account';
+import { closeRun } from './close';
 import type { Histories, RunEntity, RunHistory } from './history';
 import { link, type Head, type Linked } from './chain';
-import { DATABASE_MS, passedSince, runClock, type ClockSeen, type RunClock } from './clock';
+import { DATABASE_MS, passedSince, runClock, type RunClock } from './clock';
 import { hashOfSecret, requireLease, type Holder } from './lease';
 import { NOTIFY_CHANNEL } from './live';
-import { run, runAsset, runLease } from './table';
 
 /** More than anybody reads on a certificate. */
 const MOST_NOTES = 100;

@@ -1,7 +1,6 @@
 import type { RunEvent } from '@grellin/core';
-import type { Transaction } from '../db/database';
+import { runEvent, type Transaction } from '../db';
 import { ENVELOPE_VERSION, sealOf } from './seal';
-import { runEvent } from './table';
 
 /** Where a run's chain ends. */
 export interface Head {

@@ -1,12 +1,7 @@
 import { sql } from 'drizzle-orm';
-import type { Queries } from '../db/database';
-import type { ClockReading } from '../station/clocks';
+import type { ClockReading } from '../base';
+import type { ClockSeen, Queries } from '../db';
 import type { RunEntity } from './history';
-
-/** What the clocks showed when a run's newest event was stored, with the database's own, which all its servers share. */
-export interface ClockSeen extends ClockReading {
-  readonly databaseMs: number;
-}
 
 /** What a run's clock shows. */
 export interface RunClock {

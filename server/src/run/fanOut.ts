@@ -1,5 +1,5 @@
 import { setTimeout as pause } from 'node:timers/promises';
-import type { Database } from '../db/database';
+import type { Database } from '../db';
 import type { LiveRuns } from './live';
 import { batchAfter, type Batch } from './store';
 

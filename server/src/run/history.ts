@@ -1,9 +1,8 @@
 import { emptyRun, fold, planOfRun, type Plan, type RunEvent, type RunState } from '@grellin/core';
 import { and, asc, eq, gt } from 'drizzle-orm';
-import type { Queries } from '../db/database';
-import { Coded } from '../errors';
-import { publishedByDigest } from '../procedure/store';
-import { run, runEvent } from './table';
+import { Coded } from '../base';
+import { type Queries, run, runEvent } from '../db';
+import { publishedByDigest } from '../procedure';
 
 export type RunEntity = typeof run.$inferSelect;
 export type StoredEvent = typeof runEvent.$inferSelect;

@@ -1,7 +1,6 @@
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
-import type { Transaction } from '../db/database';
-import { Coded } from '../errors';
-import { runLease } from './table';
+import { Coded } from '../base';
+import { runLease, type Transaction } from '../db';
 
 /** Who holds, or says to hold, a lease: an account at a device. */
 export interface Holder {

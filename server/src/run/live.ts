@@ -1,5 +1,5 @@
 import type pg from 'pg';
-import { lonelyClient } from '../db/database';
+import { lonelyClient } from '../db';
 
 export const NOTIFY_CHANNEL = 'grellin_run';
 

@@ -16,21 +16,25 @@ import {
 } from '@grellin/core';
 import { eq, inArray } from 'drizzle-orm';
 import { v7 } from 'uuid';
-import { asset } from '../asset/table';
-import type { Context } from '../context';
-import type { Queries } from '../db/database';
-import { Coded } from '../errors';
-import { deviceKey, parseAddress } from '../instrument/devices';
-import { holdDevices, instrumentById, instrumentCopy, instrumentsById, type InstrumentEntity } from '../instrument/store';
-import { requireAuthorised } from '../person/store';
-import { publishedById } from '../procedure/store';
-import { obligation } from '../schedule/table';
-import { lockAssets } from '../standing/lock';
+import { type Clocks, Coded, type Moment } from '../base';
+import { asset, type Database, obligation, type Queries, run, runAsset, runInstrument } from '../db';
+import { publishedById } from '../procedure';
+import { lockAssets } from '../standing';
+import { requireAuthorised } from '../account';
+import {
+  deviceKey,
+  type Devices,
+  holdDevices,
+  instrumentById,
+  instrumentCopy,
+  type InstrumentEntity,
+  instrumentsById,
+  parseAddress,
+} from '../register/instrument';
 import { chain } from './chain';
 import { asSeen } from './clock';
 import { giveLease, type Holder } from './lease';
 import { GENESIS } from './seal';
-import { run, runAsset, runInstrument } from './table';
 
 type AssetEntity = typeof asset.$inferSelect;
 
@@ -105,16 +109,24 @@ function instrumentFor(
 }
 
 /** What every streaming device's clock shows now: the run's zero. */
-async function zeros(context: Context, instruments: Readonly<Record<string, InstrumentEntity>>): Promise<ReadonlyMap<string, number>> {
+async function zeros(devices: Devices, instruments: Readonly<Record<string, InstrumentEntity>>): Promise<ReadonlyMap<string, number>> {
   const found = new Map<string, number>();
   for (const i of Object.values(instruments)) {
     const address = parseAddress(i.address ?? '');
     if (address && !found.has(deviceKey(address))) {
-      const hello = await context.devices.greet(address);
+      const hello = await devices.greet(address);
       found.set(deviceKey(address), hello.clockMs);
     }
   }
   return found;
+}
+
+/** What opening a run works with. */
+export interface OpeningNeeds {
+  readonly db: Database;
+  readonly now: () => Moment;
+  readonly clocks: Clocks;
+  readonly devices: Devices;
 }
 
 /**
@@ -122,15 +134,18 @@ async function zeros(context: Context, instruments: Readonly<Record<string, Inst
  * @returns the run's id, and the secret of its first lease
  * @throws Coded when a class, figure or instrument does not fit, is missing or is in use
  */
-export async function openRun(context: Context, given: NewRun, holder: Holder): Promise<{ readonly id: string; readonly secret: string }> {
-  const { db } = context.connection;
+export async function openRun(
+  { db, now: read, clocks, devices }: OpeningNeeds,
+  given: NewRun,
+  holder: Holder,
+): Promise<{ readonly id: string; readonly secret: string }> {
   const by = holder.account;
+  const now = read();
   const { digest, document } = publishedById(given.procedure);
-  await requireAuthorised(db, by, document.id, context.now().day);
+  await requireAuthorised(db, by, document.id, now.day);
   const assets = await assetsFor(db, document, given.assets, given.figures ?? {});
   const attributes: Record<string, Attributes> = Object.fromEntries(Object.entries(assets).map(([role, a]) => [role, a.attributes]));
-  const now = context.now();
-  const reading = context.clocks.read();
+  const reading = clocks.read();
   const made = makePlan(document, digest, given.ruleSet, attributes, now.day);
   if (!made.ok)
     throw new Coded('run.planRefused', `The run cannot be opened: ${made.refusal.code} ${Object.values(made.refusal.values).join(' ')}`, made.refusal.values);
@@ -140,7 +155,7 @@ export async function openRun(context: Context, given: NewRun, holder: Holder): 
   );
 
   const rig = await rigOf(db, given.rig);
-  const zero = await zeros(context, instruments);
+  const zero = await zeros(devices, instruments);
   const copies: Record<string, AssetCopy> = Object.fromEntries(Object.entries(assets).map(([role, a]) => [role, { id: a.tag, attributes: a.attributes }]));
   const instrumentCopies: Record<string, InstrumentCopy> = Object.fromEntries(Object.entries(instruments).map(([channel, i]) => [channel, instrumentCopy(i)]));
   const clock = rig || Object.values(instruments).some((i) => i.simulated) ? 'simulated' : 'live';

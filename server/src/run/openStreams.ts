@@ -1,6 +1,6 @@
 import type { ServerResponse } from 'node:http';
-import type { Database } from '../db/database';
-import { sessionsInForce } from '../account/session';
+import type { Database } from '../db';
+import { sessionsInForce } from '../account';
 
 /** Sessions are looked up again so often for streams that stay open: one query for all of this server's. */
 const LOOK_MS = 2000;

@@ -3,15 +3,11 @@ import type { EventOf } from '@grellin/core';
 import { and, eq, isNotNull } from 'drizzle-orm';
 import type pg from 'pg';
 import { v7 } from 'uuid';
-import type { Context } from '../context';
-import { lonelyClient } from '../db/database';
-import { isAway } from '../db/refusal';
-import { deviceKey, parseAddress, type InputAddress } from '../instrument/devices';
-import { instrumentFacts, withItem } from '../instrument/store';
-import { instrument } from '../instrument/table';
+import type { Clocks, Config, Moment } from '../base';
+import { type Database, instrument, isAway, lonelyClient, run, runInstrument } from '../db';
+import { deviceKey, type Devices, type InputAddress, instrumentFacts, parseAddress, withItem } from '../register/instrument';
 import { appendEvents } from './append';
 import type { Histories } from './history';
-import { run, runInstrument } from './table';
 
 const LOOK_MS = 500;
 /** What the screen shows is at most this far behind the gauge. */
@@ -66,6 +62,15 @@ class DeviceLock {
   }
 }
 
+/** What reading instruments works with. */
+export interface ReaderNeeds {
+  readonly db: Database;
+  readonly config: Pick<Config, 'databaseUrl'>;
+  readonly devices: Devices;
+  readonly now: () => Moment;
+  readonly clocks: Clocks;
+}
+
 /** Reads one device for the one open run that has it, while this server holds the device's lock. */
 class DeviceReading {
   private readonly stop = new AbortController();
@@ -79,7 +84,7 @@ class DeviceReading {
   over = false;
 
   constructor(
-    private readonly context: Context,
+    private readonly needs: ReaderNeeds,
     private readonly histories: Histories,
     readonly device: string,
     private readonly bindings: readonly Binding[],
@@ -93,7 +98,7 @@ class DeviceReading {
   private async resume(): Promise<number> {
     let last = 0;
     for (const b of this.bindings) {
-      const { state } = await this.histories.upToDate(this.context.connection.db, b.run);
+      const { state } = await this.histories.upToDate(this.needs.db, b.run);
       const count = state.sources[this.source(b)] ?? { n: 0, at: 0 };
       const chunk = state.chunks[b.channel]?.item;
       const at = chunk && !chunk.typed ? chunk.at + (chunk.values.length - 1) * chunk.everyMs : count.at;
@@ -121,7 +126,7 @@ class DeviceReading {
         if (h.clockMs < this.offset + last) this.offset = h.clockMs - last - h.everyMs;
         return this.offset + last + 1;
       };
-      await this.context.devices.read(first.address, 0, hello, (d) => this.arrived(d), this.stop.signal);
+      await this.needs.devices.read(first.address, 0, hello, (d) => this.arrived(d), this.stop.signal);
     } catch {
       // The device is gone; the supervisor looks again.
     } finally {
@@ -178,7 +183,7 @@ class DeviceReading {
   private async requireLock(): Promise<void> {
     if (!this.unsure && !this.lock.lost) return;
     if (this.lock.lost) {
-      const again = await DeviceLock.take(this.context.config.databaseUrl, this.device);
+      const again = await DeviceLock.take(this.needs.config.databaseUrl, this.device);
       if (!again) throw new Error('another server reads this device now');
       const before = this.lock;
       this.lock = again;
@@ -219,13 +224,13 @@ class DeviceReading {
         i = j;
       }
       if (events.length > 0)
-        await appendEvents(this.context.connection.db, this.histories, {
+        await appendEvents(this.needs.db, this.histories, {
           run: b.run,
           events,
           person: null,
           by: b.by,
-          now: this.context.now(),
-          clocks: this.context.clocks,
+          now: this.needs.now(),
+          clocks: this.needs.clocks,
         });
       this.counts.set(b.channel, count);
     }
@@ -249,7 +254,7 @@ export class InstrumentReader {
   private stopped = false;
 
   constructor(
-    private readonly context: Context,
+    private readonly needs: ReaderNeeds,
     private readonly histories: Histories,
   ) {}
 
@@ -265,7 +270,7 @@ export class InstrumentReader {
   }
 
   private async bindings(): Promise<Map<string, Binding[]>> {
-    const rows = await this.context.connection.db
+    const rows = await this.needs.db
       .select({ run: run.id, by: run.openedBy, channel: runInstrument.channel, zeroMs: runInstrument.zeroMs, instrument: instrumentFacts })
       .from(run)
       .innerJoin(runInstrument, eq(runInstrument.run, run.id))
@@ -293,8 +298,8 @@ export class InstrumentReader {
     }
     for (const [device, bindings] of wanted) {
       if (this.readings.has(device) || this.stopped) continue;
-      const lock = await DeviceLock.take(this.context.config.databaseUrl, device);
-      if (lock) this.readings.set(device, new DeviceReading(this.context, this.histories, device, bindings, lock));
+      const lock = await DeviceLock.take(this.needs.config.databaseUrl, device);
+      if (lock) this.readings.set(device, new DeviceReading(this.needs, this.histories, device, bindings, lock));
     }
   }
 

@@ -1,16 +1,18 @@
 import { appendSchema, isUuid, newRunSchema, uuid, words, type NewRun, type OpenedRun } from '@grellin/contract';
 import type { RunEvent } from '@grellin/core';
-import type { FastifyInstance } from 'fastify';
+import type { FastifyPluginCallback } from 'fastify';
 import { object, string } from 'yup';
-import { deviceOf } from '../account/device';
-import { signedIn, type Context } from '../context';
-import { Coded } from '../errors';
+import { type Clocks, Coded, type Moment } from '../base';
+import type { Database } from '../db';
+import { deviceOf, requireAuthorised, signedIn } from '../account';
+import type { Devices } from '../register/instrument';
 import { appendEvents } from './append';
 import type { Histories } from './history';
-import { requireAuthorised } from '../person/store';
 import { openRun } from './open';
 import { clockOf, openRunsWithClocks, runView, takeOver } from './store';
 import { streamRuns } from './stream';
+import type { FanOut } from './fanOut';
+import type { OpenStreams } from './openStreams';
 
 const params = object({ id: uuid() }).noUnknown();
 const idOf = (request: { readonly params: unknown }): string => (request.params as { id: string }).id;
@@ -34,13 +36,26 @@ const followSchema = object({
   }),
 }).noUnknown();
 
-export function runRoutes(app: FastifyInstance, context: Context, histories: Histories): void {
-  const { db } = context.connection;
+/** What these routes work with. */
+export interface RunNeeds {
+  readonly db: Database;
+  /** The server’s clock, and what day it is at the station. */
+  readonly now: () => Moment;
+  /** The day at the station, ISO. */
+  readonly today: () => string;
+  /** What a run's clock goes on by. */
+  readonly clocks: Clocks;
+  readonly devices: Devices;
+  readonly histories: Histories;
+  readonly fanOut: FanOut;
+  readonly streams: OpenStreams;
+}
 
-  app.get('/api/runs', { config: { role: 'reader' }, schema: { summary: 'Runs that are still open' } }, () => openRunsWithClocks(db, context.clocks.read()));
+export const runRoutes: FastifyPluginCallback<RunNeeds> = (app, { db, now, today, clocks, devices, histories, fanOut, streams }, done) => {
+  app.get('/api/runs', { config: { role: 'reader' }, schema: { summary: 'Runs that are still open' } }, () => openRunsWithClocks(db, clocks.read()));
 
   app.post<{ Body: NewRun }>('/api/runs', { config: { role: 'tester' }, schema: { summary: 'Open a run', body: newRunSchema } }, async (request, reply) => {
-    const { id, secret } = await openRun(context, request.body, { account: signedIn(request).id, device: deviceOf(request) });
+    const { id, secret } = await openRun({ db, now, clocks, devices }, request.body, { account: signedIn(request).id, device: deviceOf(request) });
     return reply.code(201).send({ ...(await runView(db, id)), secret } satisfies OpenedRun);
   });
 
@@ -49,7 +64,7 @@ export function runRoutes(app: FastifyInstance, context: Context, histories: His
   app.get(
     '/api/runs/:id/clock',
     { config: { role: 'reader' }, schema: { summary: 'What the run’s clock shows, for the browser to compare its own with', params } },
-    (request) => clockOf(db, idOf(request), context.clocks.read()),
+    (request) => clockOf(db, idOf(request), clocks.read()),
   );
 
   app.get(
@@ -58,7 +73,7 @@ export function runRoutes(app: FastifyInstance, context: Context, histories: His
     (request, reply) => {
       const header = request.headers['last-event-id'];
       const asked = typeof header === 'string' && /^\d{1,9}$/.test(header) ? header : (request.query as { after?: string }).after;
-      return streamRuns(context, request, reply, [{ run: idOf(request), seq: Number(asked ?? '0') }]);
+      return streamRuns({ db, fanOut, streams }, request, reply, [{ run: idOf(request), seq: Number(asked ?? '0') }]);
     },
   );
 
@@ -69,7 +84,7 @@ export function runRoutes(app: FastifyInstance, context: Context, histories: His
       const { follow } = request.query as { follow: string };
       const wanted = follow.split(',').map((one) => one.split(':'));
       return streamRuns(
-        context,
+        { db, fanOut, streams },
         request,
         reply,
         wanted.map(([run = '', seq = '0']) => ({ run, seq: Number(seq) })),
@@ -80,8 +95,8 @@ export function runRoutes(app: FastifyInstance, context: Context, histories: His
   app.post('/api/runs/:id/lease', { config: { role: 'tester' }, schema: { summary: 'Take a run over', params } }, async (request) => {
     const me = signedIn(request);
     const { procedure } = await runView(db, idOf(request));
-    await requireAuthorised(db, me.id, procedure, context.today());
-    return takeOver(db, idOf(request), { account: me.id, device: deviceOf(request) }, context.now());
+    await requireAuthorised(db, me.id, procedure, today());
+    return takeOver(db, idOf(request), { account: me.id, device: deviceOf(request) }, now());
   });
 
   app.post<{ Body: { lease: number; secret?: string; events: RunEvent[] } }>(
@@ -95,8 +110,9 @@ export function runRoutes(app: FastifyInstance, context: Context, histories: His
       if (events.some((e) => e.kind === 'samples' && !e.source.startsWith('csv:')))
         throw new Coded('source.reserved', 'Samples come from an instrument, or from a logger’s file whose source says so.');
       const person = { account: me.id, role: me.role, device: deviceOf(request), lease, secret };
-      const appended = await appendEvents(db, histories, { run: idOf(request), events, person, by: me.id, now: context.now(), clocks: context.clocks });
+      const appended = await appendEvents(db, histories, { run: idOf(request), events, person, by: me.id, now: now(), clocks });
       return reply.code(201).send(appended);
     },
   );
-}
+  done();
+};

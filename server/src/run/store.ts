@@ -1,21 +1,14 @@
 import type { ClockView, OpenRunRow, PositionedEvent, RunRow, RunView } from '@grellin/contract';
 import { and, asc, desc, eq, gt, sql } from 'drizzle-orm';
-import { account } from '../account/table';
-import { asset } from '../asset/table';
-import type { Database, Queries } from '../db/database';
-import { preparedOnce } from '../db/prepared';
-import { Coded } from '../errors';
-import { instrumentById, instrumentFacts, instrumentRow, withItem } from '../instrument/store';
-import { instrument } from '../instrument/table';
-import { publishedByDigest } from '../procedure/store';
-import { record } from '../record/table';
+import { type ClockReading, Coded } from '../base';
+import { account, asset, type Database, instrument, preparedOnce, type Queries, record, run, runAsset, runEvent, runInstrument } from '../db';
+import { publishedByDigest } from '../procedure';
+import { instrumentById, instrumentFacts, instrumentRow, withItem } from '../register/instrument';
 import { lockRun } from './append';
 import { runClock } from './clock';
 import type { RunEntity } from './history';
 import { giveLease, type Holder } from './lease';
 import { NOTIFY_CHANNEL } from './live';
-import { run, runAsset, runEvent, runInstrument } from './table';
-import type { ClockReading } from '../station/clocks';
 
 const asking = (db: Queries) =>
   db.select({ run, asset, by: account.fullName }).from(run).innerJoin(asset, eq(run.asset, asset.id)).innerJoin(account, eq(run.openedBy, account.id));

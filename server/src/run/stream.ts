@@ -1,7 +1,8 @@
 import type { ServerResponse } from 'node:http';
 import type { FastifyReply, FastifyRequest } from 'fastify';
-import type { Context } from '../context';
-import type { Watcher } from './fanOut';
+import type { Database } from '../db';
+import type { FanOut, Watcher } from './fanOut';
+import type { OpenStreams } from './openStreams';
 import { batchAfter } from './store';
 
 const HEARTBEAT_MS = 10_000;
@@ -70,26 +71,38 @@ export class Feed implements Watcher {
   }
 }
 
+/** What a stream works with. */
+export interface StreamNeeds {
+  readonly db: Database;
+  readonly fanOut: FanOut;
+  readonly streams: OpenStreams;
+}
+
 /**
  * Sends the events of runs to one browser as they are committed, by server-sent events: first all that is stored after each position, then whatever
  * is added, from whichever server. Several runs share one connection, because a browser has few. A message's id is the position of its run, so that a
  * browser that followed one run and lost the connection goes on where it was. While the database is away the stream stays, and goes on when it is back.
  */
-export async function streamRuns(context: Context, request: FastifyRequest, reply: FastifyReply, wanted: readonly Following[]): Promise<unknown> {
+export async function streamRuns(
+  { db, fanOut, streams }: StreamNeeds,
+  request: FastifyRequest,
+  reply: FastifyReply,
+  wanted: readonly Following[],
+): Promise<unknown> {
   // An unknown run is refused before the reply turns into a stream.
-  for (const { run } of wanted) await batchAfter(context.connection.db, run, MOST_EVENTS, 1);
+  for (const { run } of wanted) await batchAfter(db, run, MOST_EVENTS, 1);
   // Who asks for the head alone is not kept waiting for a body without end.
   if (request.method === 'HEAD') return reply.type('text/event-stream').send();
   reply.hijack();
   const { raw } = reply;
   raw.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' });
   const line = new Line(raw);
-  const ends = wanted.map((w) => context.fanOut.watch(w.run, new Feed(w.run, w.seq, line)));
+  const ends = wanted.map((w) => fanOut.watch(w.run, new Feed(w.run, w.seq, line)));
   const heartbeat = setInterval(() => {
     if (line.hasRoom()) raw.write(': still here\n\n');
   }, HEARTBEAT_MS);
   const { me } = request;
-  const untrack = me && request.sessionId ? context.streams.track(me.id, request.sessionId, raw) : () => undefined;
+  const untrack = me && request.sessionId ? streams.track(me.id, request.sessionId, raw) : () => undefined;
   raw.on('error', () => undefined);
   raw.on('close', () => {
     clearInterval(heartbeat);

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import type { Transaction } from '../db/database';
+import type { Transaction } from '../db';
 
 /**
  * Holds the rows of some assets to the end of the transaction, in the order of their ids, so that whoever decides how they stand does so one after the

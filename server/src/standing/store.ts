@@ -2,11 +2,9 @@ import { isDeepStrictEqual } from 'node:util';
 import type { Readiness } from '@grellin/contract';
 import { addDays, DUE_SOON_DAYS, FILLED_MONTHS, readiness, UNTIL_EMPTIED, type Ready } from '@grellin/core';
 import { asc, gt, sql, type Placeholder, type SQL } from 'drizzle-orm';
-import { asset } from '../asset/table';
-import type { Database, Queries, Transaction } from '../db/database';
-import { publishedById } from '../procedure/store';
+import { asset, type Database, NEVER, NOT_MEASURED, type Queries, standing, type Transaction } from '../db';
+import { publishedById } from '../procedure';
 import { lockAssets } from './lock';
-import { NEVER, NOT_MEASURED, standing } from './table';
 
 export type StandingEntity = typeof standing.$inferSelect;
 

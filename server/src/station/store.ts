@@ -1,8 +1,7 @@
 import type { StationFacts } from '@grellin/contract';
 import { eq } from 'drizzle-orm';
-import type { Database, Queries } from '../db/database';
-import { recomputeStanding } from '../standing/store';
-import { station } from './table';
+import { type Database, type Queries, station } from '../db';
+import { recomputeStanding } from '../standing';
 
 const ONLY = 1;
 /** Another server may have changed it: it is read again so often. */

@@ -2,8 +2,8 @@ import { Readable } from 'node:stream';
 import { REGISTER_FORMAT, type AssetRow, type RegisterPage, type RegisterQuery } from '@grellin/contract';
 import { assetClass, assetClasses } from '@grellin/core';
 import Papa from 'papaparse';
-import { registerPage } from '../asset/page';
-import type { Queries } from '../db/database';
+import type { Queries } from '../db';
+import { registerPage } from '../register/item';
 import { ATTRIBUTE, factColumns, fieldsOf, toldColumns } from './columns';
 
 /** RFC 4180; a field that a spreadsheet would take for a formula is made plain text. */

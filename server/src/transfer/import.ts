@@ -1,15 +1,11 @@
 import type { ImportReport, NewAsset, RowFate } from '@grellin/contract';
 import { eq, inArray } from 'drizzle-orm';
 import { v7 } from 'uuid';
-import { lifeEndsOn, type AssetEntity } from '../asset/store';
-import { asset } from '../asset/table';
-import { noteChange, touched } from '../change/store';
-import type { ChangedRow } from '../change/table';
-import type { Database, Queries } from '../db/database';
-import { Coded } from '../errors';
-import { refreshStanding } from '../standing/store';
+import { Coded, type Moment } from '../base';
+import { asset, type ChangedRow, type Database, noteChange, type Queries, touched } from '../db';
+import { refreshStanding } from '../standing';
+import { type AssetEntity, lifeEndsOn } from '../register/item';
 import type { ReadRow } from './read';
-import type { Moment } from '../station/moment';
 
 const AT_ONCE = 1000;
 

@@ -1,7 +1,7 @@
 import type { AssetRow } from '@grellin/contract';
 import { toBuffer } from 'bwip-js/node';
 import PDFDocument from 'pdfkit';
-import { fontFile } from '../record/certificate';
+import { fontFile } from '../record';
 
 const MM = 72 / 25.4;
 

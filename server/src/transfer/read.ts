@@ -1,7 +1,7 @@
 import { Malformed, newAssetSchema, parse, type NewAsset } from '@grellin/contract';
 import { INSTRUMENT_CLASS } from '@grellin/core';
 import Papa from 'papaparse';
-import { Coded } from '../errors';
+import { Coded } from '../base';
 import { assetFrom } from './columns';
 
 const MOST_ROWS = 200_000;

@@ -1,20 +1,34 @@
-import { importSchema, isUuid, registerQuerySchema, words, type RegisterQuery } from '@grellin/contract';
-import type { FastifyInstance } from 'fastify';
+import { importSchema, isUuid, registerQuerySchema, words, type AssetRow, type RegisterQuery } from '@grellin/contract';
+import type { FastifyPluginCallback } from 'fastify';
 import { mixed, object } from 'yup';
-import { assetsByIds } from '../asset/page';
-import { signedIn, type Context } from '../context';
-import { Coded } from '../errors';
+import { Coded, type Moment } from '../base';
+import type { Database } from '../db';
+import { signedIn } from '../account';
+import { assetsByIds } from '../register/item';
 import { registerCsv, registerJson } from './export';
 import { importRegister } from './import';
 import type { LabelForm } from './labels';
+import type { ReadRow } from './read';
 
 /** Fifty thousand rows with their attributes. */
 const IMPORT_LIMIT = 42_000_000;
 const MOST_LABELS = 500;
 
-export function transferRoutes(app: FastifyInstance, context: Context): void {
-  const { db } = context.connection;
-  const { today } = context;
+/** What these routes work with. */
+export interface TransferNeeds {
+  readonly db: Database;
+  /** The server’s clock, and what day it is at the station. */
+  readonly now: () => Moment;
+  /** The day at the station, ISO. */
+  readonly today: () => string;
+  /** Who reads and draws what is long, off the thread that answers. */
+  readonly papers: {
+    readonly rows: (given: { readonly csv: string; readonly columns: Readonly<Record<string, string>> }) => Promise<readonly ReadRow[]>;
+    readonly labels: (given: { readonly assets: readonly AssetRow[]; readonly form: LabelForm }) => Promise<Buffer>;
+  };
+}
+
+export const transferRoutes: FastifyPluginCallback<TransferNeeds> = (app, { db, now, today, papers }, done) => {
   const reader = { role: 'reader' } as const;
 
   app.get<{ Querystring: RegisterQuery }>(
@@ -41,12 +55,12 @@ export function transferRoutes(app: FastifyInstance, context: Context): void {
     (request) =>
       importRegister(
         db,
-        (csv, columns) => context.papers.carryOut('rows', { csv, columns }),
+        (csv, columns) => papers.rows({ csv, columns }),
         request.body.csv,
         request.body.columns,
         request.body.write,
         signedIn(request).id,
-        context.now(),
+        now(),
       ),
   );
 
@@ -67,7 +81,8 @@ export function transferRoutes(app: FastifyInstance, context: Context): void {
       return reply
         .type('application/pdf')
         .header('content-disposition', 'inline; filename="labels.pdf"')
-        .send(await context.papers.bytes('labels', { assets: found, form: request.query.form ?? 'sheet' }));
+        .send(await papers.labels({ assets: found, form: request.query.form ?? 'sheet' }));
     },
   );
-}
+  done();
+};

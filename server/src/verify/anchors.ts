@@ -2,8 +2,8 @@ import { mkdir, open, readFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { GENESIS, MerkleRoot, readAnchors, type Anchor } from '@grellin/contract';
 import type { Pool } from 'pg';
-import { Coded } from '../errors';
-import { sha256 } from '../run/seal';
+import { Coded } from '../base';
+import { sha256 } from '../run';
 import { recordsInOrder } from './source';
 
 /** The night's anchor is looked for so often. */

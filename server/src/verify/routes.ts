@@ -1,23 +1,37 @@
-import { MessageChannel } from 'node:worker_threads';
+import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import { certificateCodeSchema, verifyCode, verifyRun, type CertificateAnswer, type CertificateCode, type VerificationProgress } from '@grellin/contract';
 import { eq } from 'drizzle-orm';
-import type { FastifyInstance } from 'fastify';
-import { asset } from '../asset/table';
-import type { Context } from '../context';
-import { Coded } from '../errors';
-import { sha256 } from '../run/seal';
-import { readinessOf } from '../standing/store';
-import { standing } from '../standing/table';
+import type { FastifyPluginCallback } from 'fastify';
+import { Coded, type Config, type Moment } from '../base';
+import { asset, type Database, standing } from '../db';
+import { readinessOf } from '../standing';
+import { sha256 } from '../run';
 import type { Anchors } from './anchors';
 import { Bucket } from './bucket';
 import { bundleLines } from './bundle';
 import { everyRun, keptRun, proceduresOf, recordByNumber } from './source';
+import type { Pool } from 'pg';
 
 /** Certificates that one address may ask about in a minute: more than a person holds in a hand. */
 const A_MINUTE = 30;
 
-export function verifyRoutes(app: FastifyInstance, context: Context, anchors: Anchors): void {
-  const { db, pool } = context.connection;
+/** What these routes work with. */
+export interface VerifyNeeds {
+  readonly db: Database;
+  /** The server’s clock, and what day it is at the station. */
+  readonly now: () => Moment;
+  /** The day at the station, ISO. */
+  readonly today: () => string;
+  readonly pool: Pool;
+  readonly config: Pick<Config, 'databaseUrl' | 'anchorFile'>;
+  readonly anchors: Anchors;
+  /** Who walks through all that is kept, off the thread that answers; progress comes through the port. */
+  readonly papers: {
+    readonly verify: (url: string, anchorFile: string | null, port: MessagePort, signal: AbortSignal) => Promise<VerificationProgress>;
+  };
+}
+
+export const verifyRoutes: FastifyPluginCallback<VerifyNeeds> = (app, { db, now, today, pool, config, anchors, papers }, done) => {
   const bucket = new Bucket(A_MINUTE, 60_000);
   let verifying = false;
 
@@ -39,7 +53,7 @@ export function verifyRoutes(app: FastifyInstance, context: Context, anchors: An
       try {
         const stop = new AbortController();
         raw.on('close', () => stop.abort());
-        const done = await context.papers.verify(context.config.databaseUrl, context.config.anchorFile, port2, stop.signal);
+        const done = await papers.verify(config.databaseUrl, config.anchorFile, port2, stop.signal);
         say({ ...done, finished: true });
       } catch {
         say({ done: 0, total: 0, events: 0, faultCount: 0, faults: [], otherwise: [], finished: true, failed: true });
@@ -66,7 +80,7 @@ export function verifyRoutes(app: FastifyInstance, context: Context, anchors: An
       reply
         .type('application/x-ndjson')
         .header('content-disposition', 'attachment; filename="grellin-bundle.ndjson"')
-        .send(bundleLines(pool, proceduresOf, everyRun, context.now())),
+        .send(bundleLines(pool, proceduresOf, everyRun, now())),
   );
 
   app.post<{ Body: CertificateCode }>(
@@ -82,7 +96,7 @@ export function verifyRoutes(app: FastifyInstance, context: Context, anchors: An
       const documents = new Map((await proceduresOf(pool)).map((p) => [p.digest, p.document]));
       const { faults } = run ? await verifyRun(run, documents, sha256) : { faults: [] };
       const [item] = await db.select({ asset, standing }).from(asset).innerJoin(standing, eq(standing.asset, asset.id)).where(eq(asset.id, record.asset)); // prettier-ignore
-      const now = item ? readinessOf(item.standing, context.today()) : null;
+      const now = item ? readinessOf(item.standing, today()) : null;
       return {
         known: true,
         number: record.number,
@@ -98,4 +112,5 @@ export function verifyRoutes(app: FastifyInstance, context: Context, anchors: An
       };
     },
   );
-}
+  done();
+};

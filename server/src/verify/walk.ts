@@ -10,7 +10,7 @@ import {
   type Otherwise,
 } from '@grellin/contract';
 import type { Procedure } from '@grellin/core';
-import { sha256 } from '../run/seal';
+import { sha256 } from '../run';
 
 /** From where what is kept is read: a database, or a bundle. */
 export interface Kept {

@@ -1,0 +1,10 @@
+export { authoriseForAll, requireAuthorised, requireInForce } from './authorisation';
+export { personRoutes } from './authorisationRoutes';
+export { deviceOf } from './device';
+export { accountFacts, requireOfficer } from './facts';
+export { guard } from './guard';
+export { requireUncommon } from './password';
+export { signedIn } from './request';
+export { accountRoutes } from './routes';
+export { endSessions, sessionsInForce } from './session';
+export { createAccount, hasDemoAccounts, isEmpty } from './store';

@@ -1,0 +1,1 @@
+export { itemAnswerRoutes } from './routes';

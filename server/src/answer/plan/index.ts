@@ -1,0 +1,2 @@
+export { planFacts, writePlan } from './facts';
+export { planRoutes } from './routes';

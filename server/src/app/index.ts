@@ -1,0 +1,1 @@
+export { build } from './build';

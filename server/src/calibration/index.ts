@@ -1,0 +1,2 @@
+export { calibrationRoutes } from './routes';
+export { calibrate } from './store';

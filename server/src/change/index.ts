@@ -1,0 +1,1 @@
+export { changeRoutes } from './routes';

@@ -1,0 +1,69 @@
+import type { Finding } from '@grellin/core';
+import { sql } from 'drizzle-orm';
+import { bigint, boolean, customType, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { account } from './account';
+import { asset } from './asset';
+import { instant, isoDate, key } from './columns';
+import { run } from './run';
+
+export interface SealedResult {
+  readonly findings: readonly Finding[];
+  readonly earlier: readonly Finding[];
+}
+
+/** What a closed run showed, as it was sealed. The application may only insert and select here. */
+export const record = pgTable('record', {
+  number: text('number').primaryKey(),
+  run: uuid('run')
+    .notNull()
+    .unique()
+    .references(() => run.id),
+  procedure: text('procedure').notNull(),
+  asset: uuid('asset')
+    .notNull()
+    .references(() => asset.id),
+  verdict: text('verdict', { enum: ['pass', 'fail', 'undecided', 'void'] }).notNull(),
+  word: text('word').notNull(),
+  blocks: boolean('blocks').notNull(),
+  /** False for a simulated run on an asset that is not for practice: it settles nothing. */
+  counts: boolean('counts').notNull(),
+  simulated: boolean('simulated').notNull(),
+  allowancePercent: integer('allowance_percent'),
+  summary: text('summary').notNull(),
+  result: jsonb('result').$type<SealedResult>().notNull(),
+  head: text('head').notNull(),
+  sealedAt: instant('sealed_at').notNull(),
+  /** Its place in the station's one order of openings and sealings. */
+  sealedOrder: bigint('sealed_order', { mode: 'number' })
+    .notNull()
+    .default(sql`nextval('station_order')`),
+  by: uuid('by')
+    .notNull()
+    .references(() => account.id),
+  nextDue: isoDate('next_due'),
+  /** The hold that decided: minutes from its start, and values in the limit's unit. Null in records from before it was kept. */
+  strip: jsonb('strip').$type<readonly (readonly [number, number])[]>(),
+});
+
+const bytes = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => 'bytea' });
+
+/** A certificate or tag as it was issued, byte for byte. The application may only insert and select here. */
+export const paper = pgTable(
+  'paper',
+  {
+    id: key(),
+    record: text('record')
+      .notNull()
+      .references(() => record.number),
+    kind: text('kind', { enum: ['certificate', 'tag'] }).notNull(),
+    /** Head of the run's chain when it was issued: an amendment since asks for a new one. */
+    head: text('head').notNull(),
+    sha256: text('sha256').notNull(),
+    bytes: bytes('bytes').notNull(),
+    issuedAt: instant('issued_at').notNull(),
+    by: uuid('by')
+      .notNull()
+      .references(() => account.id),
+  },
+  (t) => [index('paper_of').on(t.record, t.kind, t.head)],
+);

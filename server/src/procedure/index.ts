@@ -1,0 +1,2 @@
+export { procedureRoutes } from './routes';
+export { builtIn, digestOf, publishCatalogue, publishedByDigest, publishedById } from './store';

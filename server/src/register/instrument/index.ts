@@ -1,0 +1,16 @@
+export { deviceKey, Devices, type InputAddress, parseAddress } from './devices';
+export { instrumentRoutes } from './routes';
+export {
+  fallingDue,
+  fittedTo,
+  holdDevices,
+  insertInstruments,
+  instrumentById,
+  instrumentCopy,
+  type InstrumentEntity,
+  type InstrumentFacts,
+  instrumentFacts,
+  instrumentRow,
+  instrumentsById,
+  withItem,
+} from './store';

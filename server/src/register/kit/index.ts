@@ -1,0 +1,3 @@
+export { kitFacts, writeKit } from './facts';
+export { kitRoutes } from './routes';
+export { listKits } from './store';

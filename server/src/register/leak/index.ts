@@ -1,0 +1,2 @@
+export { leakRoutes } from './routes';
+export { closeLeaks, leaksOf, markFound } from './store';

@@ -1,0 +1,3 @@
+export { obligationRoutes } from './routes';
+export { settle } from './settle';
+export { obligationsOf } from './store';

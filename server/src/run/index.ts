@@ -1,0 +1,12 @@
+export { appendEvents } from './append';
+export { chain } from './chain';
+export { closeRun } from './close';
+export { FanOut } from './fanOut';
+export { eventsAfter, Histories, planOf } from './history';
+export { LiveRuns } from './live';
+export { OpenStreams } from './openStreams';
+export { InstrumentReader } from './reader';
+export { runRoutes } from './routes';
+export { firstBroken, GENESIS, sealOf, sha256 } from './seal';
+export { openRuns } from './store';
+export { asAllowance, stripOf } from './strip';

@@ -1,0 +1,2 @@
+export { stationRoutes } from './routes';
+export { readStation, Station } from './store';

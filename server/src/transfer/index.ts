@@ -1,0 +1,3 @@
+export { type LabelForm, labels } from './labels';
+export { type ReadRow, readRows } from './read';
+export { transferRoutes } from './routes';
