@@ -48,7 +48,7 @@ export async function buildPrograms() {
       logger: join(root, 'tools/src/logger/main.ts'),
       prepare: join(root, 'tools/src/prepare.ts'),
       judge: join(root, 'tools/src/judge.ts'),
-      bench: join(root, 'tools/src/bench.ts'),
+      bench: join(root, 'tools/src/bench/main.ts'),
       account: join(root, 'tools/src/account.ts'),
       faults: join(root, 'tools/src/faults/main.ts'),
       fuzz: join(root, 'tools/src/fuzz/main.ts'),

@@ -5,7 +5,7 @@ import { connect as dial } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pg from 'pg';
-import { report } from '../ratio';
+import { report } from '../measure/ratio';
 import { ask, Said, serve, type Served } from './served';
 
 const INSERTS_S = 4;

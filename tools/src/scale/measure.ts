@@ -1,7 +1,7 @@
 import { addDays } from '@grellin/core';
 import { bareConfig, build, connect, createAccount, migrateDatabase, Moment, refreshMissing } from '@grellin/server';
 import pg from 'pg';
-import { report, timedInTurn } from '../ratio';
+import { report, timedInTurn } from '../measure/ratio';
 import { generate } from './generate';
 
 const SIZES = [1000, 10_000, 100_000] as const;

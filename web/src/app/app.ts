@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
-import { ThemeChoice } from './theme/themeChoice';
+import { ThemeChoice } from './preference/themeChoice';
 
 @Component({
   selector: 'gr-root',

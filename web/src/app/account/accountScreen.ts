@@ -10,7 +10,7 @@ import { Api, problemOf } from '../api/api';
 import { Loader } from '../api/loader';
 import { byContract, flawOf } from '../form/byContract';
 import { Field } from '../form/field';
-import { Undo } from '../shell/undo';
+import { Undo } from '../undo/undo';
 import { AccountActions, accountFeature } from './accountStore';
 import { StationDay } from './stationDay';
 

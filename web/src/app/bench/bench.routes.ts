@@ -3,9 +3,9 @@ import { provideEffects } from '@ngrx/effects';
 import { provideState } from '@ngrx/store';
 import { WatchEffects } from '../watch/watchEffects';
 import { watchFeature } from '../watch/watchStore';
-import { BenchEffects } from './benchEffects';
+import { BenchEffects } from './session/benchEffects';
 import { BenchScreen } from './benchScreen';
-import { benchFeature } from './benchStore';
+import { benchFeature } from './session/benchStore';
 
 export const benchRoutes: Routes = [
   { path: '', component: BenchScreen, providers: [provideState(benchFeature), provideState(watchFeature), provideEffects(BenchEffects, WatchEffects)] },

@@ -1,68 +1,37 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, DOCUMENT, effect, inject, input, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import {
-  decimalIn,
-  limitInWords,
-  preferred,
-  readingsOf,
-  showQuantity,
-  stageUnit,
-  verdictSentence,
-  verdictWord,
-  type EventBody,
-  type Grade,
-  type Quantity,
-} from '@grellin/core';
-import { movesAt } from '@grellin/core/rig';
+import { decimalIn, stageUnit, verdictSentence, verdictWord, type EventBody, type Grade } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
 import { Calculator } from '../calculator/calculator';
 import { Allowance } from '../mark/allowance';
 import { FindingCard } from '../mark/findingCard';
 import { Seal } from '../mark/seal';
-import { CsvDrop } from './csvDrop';
-import type { Timed } from './csvReadings';
-import { UnitChoice } from '../settings/unitChoice';
-import { Chime } from '../watch/chime';
+import { CsvDrop } from './file/csvDrop';
+import type { Timed } from './file/csvReadings';
+import { UnitChoice } from '../preference/unitChoice';
+import { Chime } from '../preference/chime';
 import { WatchRows } from '../watch/watchRows';
-import { BenchActions, benchFeature } from './benchStore';
-import { benchView } from './benchView';
-import { DecayStrip } from './decayStrip';
-import { forecastOf } from './forecast';
-import { gateOf, refusalOf } from './gate';
-import { ReadingForm, type TypedReading } from './readingForm';
-import { ReasonBar } from './reasonBar';
-import { RigPanel, type RigAsk } from './rigPanel';
+import { BenchActions, benchFeature } from './session/benchStore';
+import { askings, type Asking, type AskingName } from './ask/askings';
+import { benchView } from './ask/benchView';
+import { droppableOf, gaugeFactsOf, limitFactsOf, typedChannelsOf } from './ask/facts';
+import { BenchKeys, keys, type KeyAct } from './ask/keys';
+import { DecayStrip } from './strip/decayStrip';
+import { forecastOf } from './strip/forecast';
+import { gateOf, refusalOf } from './session/gate';
+import { ReadingForm, type TypedReading } from './ask/readingForm';
+import { ReasonBar } from './ask/reasonBar';
+import { rigAskOf, windowOf } from './rig/rigAsk';
+import { RigPanel } from './rig/rigPanel';
 import { Columns } from './stage/columns';
 import { Expansion } from './stage/expansion';
 import { Relief } from './stage/relief';
 import { stageView } from './stage/stageView';
 import { Stroke } from './stage/stroke';
 import { Survey } from './stage/survey';
-import { StillAir } from './stillAir';
-import { stripView } from './stripView';
-
-/** A question that needs a reason before something is said. */
-interface Asking {
-  readonly question: string;
-  readonly action: string;
-  readonly body: (reason: string) => EventBody;
-}
-
-/** What each key does, for the sheet that `?` opens. */
-const keys = [
-  { key: 'Space', does: 'the one thing that comes next' },
-  { key: 'N', does: 'no, with what is wrong' },
-  { key: 'A', does: 'does not apply, with the reason' },
-  { key: 'G', does: 'what the step waits for never comes' },
-  { key: 'U', does: 'take back what was said last' },
-  { key: 'R', does: 'do the stage again' },
-  { key: 'T', does: 'it was touched: note the disturbance' },
-  { key: 'X', does: 'abandon the run' },
-  { key: 'C', does: 'the calculator' },
-  { key: 'S', does: 'sound on or off' },
-  { key: '?', does: 'this sheet' },
-] as const;
+import { StillAir } from './ask/stillAir';
+import { stripView } from './strip/stripView';
 
 /** How often the end of a hold is foretold anew, ms of the run's clock. */
 const FORETELL_MS = 2000;
@@ -128,10 +97,6 @@ export class BenchScreen {
   protected readonly mayWork = computed(() => this.me()?.role !== 'reader');
   protected readonly simulated = computed(() => this.bench().view?.clock === 'simulated');
 
-  protected readonly window = computed((): { readonly low: Quantity; readonly high: Quantity } | null => {
-    const n = this.view()?.next;
-    return n?.kind === 'reach' || n?.kind === 'start' ? { low: n.low, high: n.high } : null;
-  });
   protected readonly strip = computed(() => {
     const { plan, run } = this.bench();
     const view = this.view();
@@ -139,7 +104,7 @@ export class BenchScreen {
     const stage = view.next.kind === 'begin' || view.next.kind === 'seal' ? view.judged?.stage : view.stage;
     if (!stage) return null;
     const unit = stageUnit(plan, stage.id);
-    const w = this.window();
+    const w = windowOf(view.next);
     return stripView(plan, run, stage, this.now(), w && { low: decimalIn(w.low, unit).toNumber(), high: decimalIn(w.high, unit).toNumber() });
   });
   protected readonly picture = computed(() => {
@@ -148,79 +113,31 @@ export class BenchScreen {
     return plan && view?.stage ? stageView(plan, run, view.stage, view.next, this.now()) : null;
   });
   /** What the rig's hand and eye are asked for. */
-  protected readonly rigAsk = computed(
-    (): RigAsk => {
-      const n = this.view()?.next;
-      const procedure = this.bench().view?.procedure ?? '';
-      const ask = (moves: string | null, look: RigAsk['look'] = null): RigAsk => ({ moves, window: this.window(), look });
-      switch (n?.kind) {
-        case 'answer':
-          return ask(null, { kind: 'item', id: n.item.id });
-        case 'spot':
-          return ask(null, { kind: 'spot', id: n.spot.id });
-        case 'read':
-          return ask(null, { kind: 'channel', id: n.channel });
-        case 'begin':
-          return ask(n.stage.id);
-        case 'act':
-        case 'reach':
-        case 'wait':
-          return ask(n.step.id);
-        case 'start': {
-          const own = `${n.stage.id}:start`;
-          return ask(movesAt(procedure, own).length > 0 ? own : 'start');
-        }
-        // The tap is shut as the start is read, and not before.
-        case 'hold':
-          return ask('start');
-        default:
-          return ask(null);
-      }
-    },
-    { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) },
-  );
+  protected readonly rigAsk = computed(() => rigAskOf(this.bench().view?.procedure ?? '', this.view()?.next), {
+    equal: (a, b) => JSON.stringify(a) === JSON.stringify(b),
+  });
   protected readonly rigInstrument = computed(() => {
     const view = this.bench().view;
     return view?.rig ?? Object.values(view?.instruments ?? {}).find((i) => i.simulated && i.streams);
   });
-  protected readonly typedChannels = computed(() =>
-    (this.view()?.gauges ?? [])
-      .map((g) => ({ ...g, instrument: this.bench().view?.instruments[g.channel] }))
-      .filter((g) => g.instrument?.streams === false && this.askedFor(g.channel)),
-  );
+  protected readonly typedChannels = computed(() => {
+    const view = this.view();
+    return view ? typedChannelsOf(view, this.bench().view?.instruments ?? {}) : [];
+  });
   /** Channels that a logger's file could fill. */
   protected readonly droppable = computed(() => {
-    const { run } = this.bench();
-    if (this.view()?.stage?.method.kind === 'stroke') return [];
-    return this.typedChannels().map((g) => ({
-      channel: g.channel,
-      title: g.title,
-      unit: g.instrument?.low.unit ?? '1',
-      after: readingsOf(run, g.channel).at(-1)?.at ?? -1,
-    }));
+    const view = this.view();
+    return view ? droppableOf(view, this.bench().run, this.typedChannels()) : [];
   });
   protected readonly startedMs = computed(() => Date.parse(this.bench().run.opened?.startedAt ?? ''));
   protected readonly gaugeFacts = computed(() => {
-    const { run } = this.bench();
-    return (this.view()?.gauges ?? []).map((g) => {
-      const i = run.opened?.instruments[g.channel];
-      return i
-        ? { title: g.title, fact: `${i.id} ±${showQuantity(i.accuracy)}, ${i.fitted ? 'fitted' : `to ${i.calibrationDue ?? 'no date'}`}` }
-        : { title: g.title, fact: '' };
-    });
+    const view = this.view();
+    return view ? gaugeFactsOf(view, this.bench().run) : [];
   });
   protected readonly limitFacts = computed(() => {
     const { plan } = this.bench();
-    const stage = this.view()?.stage;
-    const n = this.view()?.next;
-    const asked = n?.kind === 'read' ? n.channel : null;
-    if (!plan || !stage) return [];
-    return plan.limits
-      .filter((l) => l.stage === stage.id && (asked === null || (l.channel ?? asked) === asked))
-      .map((l) => {
-        const liked = preferred(l.resolved, this.units.choices(), Math.abs(l.resolved.value) / 1000 || 1);
-        return liked ? `${limitInWords(l)}, that is ${showQuantity(liked)}` : limitInWords(l);
-      });
+    const view = this.view();
+    return plan && view?.stage ? limitFactsOf(plan, view.stage, view, this.units.choices()) : [];
   });
   /** A store is timed by the sun and the wind as much as by the clock: before its half-life starts, both are asked about. */
   protected readonly byWeather = computed(() => {
@@ -278,10 +195,14 @@ export class BenchScreen {
   constructor() {
     effect(() => this.store.dispatch(BenchActions.opened({ id: this.id() })));
     const document = inject(DOCUMENT);
-    const key = (event: KeyboardEvent): void => this.key(event);
-    const pointer = (): void => {
-      this.walking = false;
+    const pressed = new BenchKeys();
+    const key = (event: KeyboardEvent): void => {
+      const act = pressed.pressed(event);
+      if (act === null || this.asking()) return;
+      event.preventDefault();
+      this.act(act);
     };
+    const pointer = (): void => pressed.pointed();
     document.addEventListener('keydown', key);
     document.addEventListener('pointerdown', pointer);
     inject(DestroyRef).onDestroy(() => {
@@ -311,12 +232,6 @@ export class BenchScreen {
     });
   }
 
-  /** While one thing is to be read, only its form is open. */
-  private askedFor(channel: string): boolean {
-    const n = this.view()?.next;
-    return n?.kind !== 'read' || n.channel === channel;
-  }
-
   private byItself(): EventBody | null {
     const n = this.view()?.next;
     if (n?.kind === 'wait' && this.now() >= n.until) return { kind: 'marked', mark: n.step.id };
@@ -329,36 +244,28 @@ export class BenchScreen {
     return refusalOf(this.bench(), this.now(), body);
   }
 
-  /** The person walks the buttons with Tab: Space then presses the one it stands on. After a touch or a click it is the primary action again. */
-  private walking = false;
-
-  private key(event: KeyboardEvent): void {
-    if (event.key === 'Tab') this.walking = true;
-    const target = event.target instanceof HTMLElement ? event.target : null;
-    if (event.ctrlKey || event.metaKey || event.altKey || this.asking() || target?.matches('input, textarea, select')) return;
-    const pressed = event.key === ' ' ? 'space' : event.key.toLowerCase();
-    if (pressed === 'space' && this.walking && target?.matches('button, a') && !target.matches('.primary')) return;
-    const act: Readonly<Record<string, () => void>> = {
-      space: () => this.press(),
-      n: () => this.no(),
-      a: () => this.notApplicable(),
-      t: () => this.touched(),
-      r: () => this.again(),
-      x: () => this.abandon(),
-      u: () => this.takeBack(),
-      g: () => this.neverComes(),
-      s: () => this.chime.toggle(),
-      '?': () => this.sheet.update((open) => !open),
-      c: () => this.calculating.update((open) => !open),
-      escape: () => {
+  private act(what: KeyAct): void {
+    const of: Readonly<Partial<Record<KeyAct, () => void>>> = {
+      press: () => this.press(),
+      sound: () => this.chime.toggle(),
+      calculator: () => this.calculating.update((open) => !open),
+      sheet: () => this.sheet.update((open) => !open),
+      close: () => {
         this.sheet.set(false);
         this.calculating.set(false);
       },
     };
-    const found = act[pressed];
-    if (!found) return;
-    event.preventDefault();
-    found();
+    const own = of[what];
+    if (own) own();
+    else this.ask(what as AskingName);
+  }
+
+  /** Asks for the reason of what is only said with one; nothing where it cannot be said now. */
+  protected ask(what: AskingName): void {
+    const view = this.view();
+    if (!view || !this.mine()) return;
+    const asking = askings[what]({ next: view.next, lastSaid: view.lastSaid, redo: this.redo() });
+    if (asking) this.asking.set(asking);
   }
 
   protected say(body: EventBody): void {
@@ -375,75 +282,12 @@ export class BenchScreen {
     if (this.enabled() && view?.primary.body) this.say(view.primary.body);
   }
 
-  protected no(): void {
-    const n = this.view()?.next;
-    if (n?.kind !== 'answer' || !this.mine()) return;
-    this.asking.set({ question: 'What is not in order?', action: 'No', body: (reason) => ({ kind: 'answered', item: n.item.id, answer: 'no', reason }) });
-  }
-
   /** A place of the route, with how hard it bubbled. */
   protected grade(grade: Grade): void {
     const n = this.view()?.next;
     const spot = this.graded() ?? (n?.kind === 'spot' ? n.spot.id : null);
     this.graded.set(null);
     if (spot !== null && this.mine()) this.say({ kind: 'spotted', spot, grade });
-  }
-
-  protected notApplicable(): void {
-    const n = this.view()?.next;
-    if (n?.kind !== 'answer' || !n.item.optional || !this.mine()) return;
-    this.asking.set({
-      question: 'Why does it not apply?',
-      action: 'Does not apply',
-      body: (reason) => ({ kind: 'answered', item: n.item.id, answer: 'notApplicable', reason }),
-    });
-  }
-
-  protected touched(): void {
-    if (this.view()?.next.kind !== 'hold' || !this.mine()) return;
-    this.asking.set({ question: 'What touched it?', action: 'Note it', body: (note) => ({ kind: 'disturbed', note }) });
-  }
-
-  protected again(): void {
-    const redo = this.redo();
-    if (!redo || !this.mine()) return;
-    this.asking.set({
-      question: `Why is “${redo.stage.title}” done again?`,
-      action: 'Do it again',
-      body: (reason) => ({ kind: 'began', stage: redo.stage.id, attempt: redo.attempt, reason }),
-    });
-  }
-
-  protected giveUp(): void {
-    const n = this.view()?.next;
-    if (n?.kind !== 'hold' || !this.mine()) return;
-    this.asking.set({
-      question: 'Why is the hold broken off?',
-      action: 'Break it off',
-      body: (reason) => ({ kind: 'ended', stage: n.stage.id, attempt: n.attempt, reason }),
-    });
-  }
-
-  /** What a step waits for does not come: the stage ends with the reason, and the judge says what that means. */
-  protected neverComes(): void {
-    const n = this.view()?.next;
-    if ((n?.kind !== 'act' && n?.kind !== 'reach' && n?.kind !== 'start') || !this.mine()) return;
-    this.asking.set({
-      question: 'It never comes? Say what is seen instead.',
-      action: 'End this stage',
-      body: (reason) => ({ kind: 'ended', stage: n.stage.id, attempt: n.attempt, reason }),
-    });
-  }
-
-  /** The last statement is withdrawn by one that says why; nothing is erased. */
-  protected takeBack(): void {
-    const last = this.view()?.lastSaid;
-    if (!last || !this.mine()) return;
-    this.asking.set({
-      question: `Why is ${last.words} taken back?`,
-      action: 'Take it back',
-      body: (reason) => ({ kind: 'withdrawn', event: last.event, reason }),
-    });
   }
 
   /** A place tapped on the drawing: the one that is soaped now, or one that has been looked at and has grown worse. */
@@ -453,11 +297,6 @@ export class BenchScreen {
     const n = view.next;
     if (n.kind === 'spot' && n.spot.id === spot) this.graded.set(spot);
     else if (this.refusal({ kind: 'spotted', spot, grade: 'grows' }) === null) this.graded.set(spot);
-  }
-
-  protected abandon(): void {
-    if (this.view()?.next.kind === 'closed' || !this.mine()) return;
-    this.asking.set({ question: 'Why is the run abandoned?', action: 'Abandon the run', body: (reason) => ({ kind: 'abandoned', reason }) });
   }
 
   protected given(reason: string): void {

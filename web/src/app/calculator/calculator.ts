@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { calculate, calculations, convert, sameDimension, showQuantity, unitLabel, units, type CalculationInput, type Quantity } from '@grellin/core';
-import { typedNumber } from '../bench/benchView';
+import { typedNumber } from '../form/typedNumber';
 
 interface Field {
   readonly text: string;

@@ -7,9 +7,9 @@ import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
 import { Api } from '../api/api';
 import { Loader } from '../api/loader';
-import { typedNumber } from '../bench/benchView';
+import { typedNumber } from '../form/typedNumber';
 import { Seal } from '../mark/seal';
-import { Undo } from '../shell/undo';
+import { Undo } from '../undo/undo';
 import { StationDay } from '../account/stationDay';
 
 interface TypedPoint {

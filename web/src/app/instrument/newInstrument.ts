@@ -3,7 +3,7 @@ import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { unitLabel, units, type Quantity } from '@grellin/core';
 import { Api, problemOf } from '../api/api';
-import { typedNumber } from '../bench/benchView';
+import { typedNumber } from '../form/typedNumber';
 
 /** What an instrument is asked for in words, and in figures of its own unit. */
 const words = [

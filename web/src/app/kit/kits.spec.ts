@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import type { KitRow } from '@grellin/contract';
 import { describe, expect, it } from 'vitest';
 import { Screen } from '../../testing/screen';
-import { Undo } from '../shell/undo';
+import { Undo } from '../undo/undo';
 import { Kits } from './kits';
 
 const team: KitRow = {

@@ -3,7 +3,7 @@ import type { PersonRow } from '@grellin/contract';
 import { addDays, catalogue, type Procedure } from '@grellin/core';
 import { describe, expect, it } from 'vitest';
 import { Screen } from '../../testing/screen';
-import { Undo } from '../shell/undo';
+import { Undo } from '../undo/undo';
 import { People } from './people';
 
 const today = new Date().toISOString().slice(0, 10);

@@ -6,7 +6,7 @@ import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
 import { Api, type PublishedView } from '../api/api';
 import { Loader } from '../api/loader';
-import { Undo } from '../shell/undo';
+import { Undo } from '../undo/undo';
 import { PersonAccount } from './personAccount';
 import { StationDay } from '../account/stationDay';
 

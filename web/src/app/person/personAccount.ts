@@ -7,7 +7,7 @@ import { SelectModule } from 'primeng/select';
 import { Api } from '../api/api';
 import { byContract, flawOf } from '../form/byContract';
 import { Field } from '../form/field';
-import { Undo } from '../shell/undo';
+import { Undo } from '../undo/undo';
 
 const titles: Readonly<Record<AccountRole, string>> = {
   officer: 'Officer: everything',

@@ -7,7 +7,7 @@ import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
 import { Api } from '../api/api';
 import { Loader } from '../api/loader';
-import { Undo } from '../shell/undo';
+import { Undo } from '../undo/undo';
 import { Planner } from './planner';
 import { StationDay } from '../account/stationDay';
 import {

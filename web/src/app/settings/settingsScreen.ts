@@ -4,11 +4,11 @@ import { scales, unitLabel, unitsOf, type Scale } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
 import { Api } from '../api/api';
-import { Undo } from '../shell/undo';
-import { ThemeChoice } from '../theme/themeChoice';
-import { Chime } from '../watch/chime';
+import { Undo } from '../undo/undo';
+import { ThemeChoice } from '../preference/themeChoice';
+import { Chime } from '../preference/chime';
 import { StationSettings } from './stationSettings';
-import { UnitChoice } from './unitChoice';
+import { UnitChoice } from '../preference/unitChoice';
 
 const titles: Readonly<Record<Scale, { readonly title: string; readonly of: string }>> = {
   'low pressure': { title: 'Low pressure', of: 'suits, face-pieces, tanks, stores' },

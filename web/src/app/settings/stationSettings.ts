@@ -9,7 +9,7 @@ import { AccountActions, accountFeature } from '../account/accountStore';
 import { Api } from '../api/api';
 import { byContract, flawOf } from '../form/byContract';
 import { Field } from '../form/field';
-import { Undo } from '../shell/undo';
+import { Undo } from '../undo/undo';
 
 /** The station's name and time zone. For officers: days and due dates of everybody are by it. */
 @Component({

@@ -2,9 +2,9 @@ import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { AccountActions, accountFeature } from '../account/accountStore';
-import { ThemeChoice } from '../theme/themeChoice';
+import { ThemeChoice } from '../preference/themeChoice';
 import { FindBox } from './findBox';
-import { UndoBar } from './undoBar';
+import { UndoBar } from '../undo/undoBar';
 
 /** The rail of destinations in the order of the work, and the find box. */
 @Component({

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { Chime } from '../watch/chime';
+import { Chime } from '../preference/chime';
 import { WatchRows } from '../watch/watchRows';
 
 /** The benches: every run that is still open, running side by side. */

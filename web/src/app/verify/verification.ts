@@ -6,7 +6,7 @@ import { TableModule } from 'primeng/table';
 import { StationDay } from '../account/stationDay';
 import { Api } from '../api/api';
 import { Loader } from '../api/loader';
-import { Undo } from '../shell/undo';
+import { Undo } from '../undo/undo';
 
 /** Verifies everything that is kept, and keeps the head of all heads outside of the database. */
 @Component({

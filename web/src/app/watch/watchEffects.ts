@@ -3,7 +3,7 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { catchError, EMPTY, filter, interval, map, mergeMap, startWith, switchMap, takeUntil } from 'rxjs';
 import { Api } from '../api/api';
-import { runStream } from '../bench/runStream';
+import { runStream } from '../run/runStream';
 import { WatchActions, watchFeature } from './watchStore';
 
 /** New runs are looked for this often, and timers go on this often. */

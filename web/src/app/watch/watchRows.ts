@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { Chime } from './chime';
+import { Chime } from '../preference/chime';
 import { WatchActions, watchFeature } from './watchStore';
 import { watchRow } from './watchView';
 

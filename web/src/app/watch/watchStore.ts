@@ -1,7 +1,7 @@
 import type { OpenRunRow, PositionedEvent, RunView } from '@grellin/contract';
 import { emptyRun, fold, planOfRun, type Plan, type RunState } from '@grellin/core';
 import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
-import { trimmed } from '../bench/trimmed';
+import { trimmed } from '../run/trimmed';
 
 export const WatchActions = createActionGroup({
   source: 'Watch',

@@ -1,0 +1,60 @@
+import type { EventBody, Next, Stage } from '@grellin/core';
+import type { BenchView } from './benchView';
+
+/** A question that needs a reason before something is said. */
+export interface Asking {
+  readonly question: string;
+  /** What giving the reason does. */
+  readonly action: string;
+  readonly body: (reason: string) => EventBody;
+}
+
+/** Where the run stands, as far as a question hangs on it. */
+export interface Standing {
+  readonly next: Next;
+  readonly lastSaid: BenchView['lastSaid'];
+  /** The stage that could be tried again now. */
+  readonly redo: { readonly stage: Stage; readonly attempt: number } | null;
+}
+
+const ended = (stage: string, attempt: number) => (reason: string) => ({ kind: 'ended', stage, attempt, reason }) as const;
+
+/** Everything that is said with a reason: what it asks, and what it then says. Null where it cannot be asked now. */
+export const askings = {
+  no: ({ next: n }) =>
+    n.kind !== 'answer'
+      ? null
+      : { question: 'What is not in order?', action: 'No', body: (reason) => ({ kind: 'answered', item: n.item.id, answer: 'no', reason }) },
+  notApplicable: ({ next: n }) =>
+    n.kind !== 'answer' || !n.item.optional
+      ? null
+      : {
+          question: 'Why does it not apply?',
+          action: 'Does not apply',
+          body: (reason) => ({ kind: 'answered', item: n.item.id, answer: 'notApplicable', reason }),
+        },
+  touched: ({ next: n }) => (n.kind !== 'hold' ? null : { question: 'What touched it?', action: 'Note it', body: (note) => ({ kind: 'disturbed', note }) }),
+  again: ({ redo }) =>
+    redo && {
+      question: `Why is “${redo.stage.title}” done again?`,
+      action: 'Do it again',
+      body: (reason) => ({ kind: 'began', stage: redo.stage.id, attempt: redo.attempt, reason }),
+    },
+  breakOff: ({ next: n }) =>
+    n.kind !== 'hold' ? null : { question: 'Why is the hold broken off?', action: 'Break it off', body: ended(n.stage.id, n.attempt) },
+  // What a step waits for does not come: the stage ends with the reason, and the judge says what that means.
+  neverComes: ({ next: n }) =>
+    n.kind !== 'act' && n.kind !== 'reach' && n.kind !== 'start'
+      ? null
+      : { question: 'It never comes? Say what is seen instead.', action: 'End this stage', body: ended(n.stage.id, n.attempt) },
+  // The last statement is withdrawn by one that says why; nothing is erased.
+  takeBack: ({ lastSaid: last }) =>
+    last && {
+      question: `Why is ${last.words} taken back?`,
+      action: 'Take it back',
+      body: (reason) => ({ kind: 'withdrawn', event: last.event, reason }),
+    },
+  abandon: ({ next: n }) =>
+    n.kind === 'closed' ? null : { question: 'Why is the run abandoned?', action: 'Abandon the run', body: (reason) => ({ kind: 'abandoned', reason }) },
+} satisfies Readonly<Record<string, (at: Standing) => Asking | null>>;
+export type AskingName = keyof typeof askings;

@@ -1,0 +1,76 @@
+import { fold } from '@grellin/core';
+import { describe, expect, it } from 'vitest';
+import { is, suitRun } from '../../../testing/scriptedRun';
+import { benchView } from './benchView';
+import { typedNumber } from '../../form/typedNumber';
+
+describe('what the bench shows', () => {
+  const run = suitRun();
+
+  it('one primary action at a time, in the order of the work', () => {
+    const at = (last: Parameters<typeof run.upTo>[0]) => {
+      const state = run.upTo(last);
+      return benchView(run.plan, state, state.at);
+    };
+    expect(at(is({ kind: 'opened' })).primary).toMatchObject({ label: 'Identify and gather', body: { kind: 'began', stage: 'gather', attempt: 1 } });
+    expect(at(is({ kind: 'began', stage: 'gather' })).primary).toEqual({ label: 'Yes', body: { kind: 'answered', item: 'serial', answer: 'yes' } });
+    expect(at(is({ kind: 'began', stage: 'rig-proof' })).primary.body).toEqual({ kind: 'marked', mark: 'blank' });
+    expect(at(is({ kind: 'marked', mark: 'rig-pressure' })).primary).toMatchObject({ label: 'Settling · 0:20 left', body: null });
+    expect(at(is({ kind: 'sealed' })).primary.body).toBeNull();
+  });
+
+  it('shows the hold with the time left on the run’s clock, and the allowance used so far', () => {
+    const started = run.events.findIndex(
+      (e, i) => e.kind === 'marked' && e.mark === 'start' && run.events.slice(0, i).some(is({ kind: 'began', stage: 'inflate' })),
+    );
+    // The logger's chunk reaches to the end of the hold; a hundred seconds into it, half-second values are two hundred.
+    const chunk = run.events[started + 1];
+    if (chunk?.kind !== 'samples') throw new Error('the logger is silent');
+    const state = fold(
+      run.upTo((e) => e === run.events[started]),
+      { ...chunk, values: chunk.values.slice(0, 200) },
+    );
+    const start = run.events[started]?.at ?? 0;
+    const view = benchView(run.plan, state, start + 100_000);
+    expect(view.next.kind).toBe('hold');
+    expect(view.timer).toMatchObject({ left: '2:20', label: 'Time left in the hold' });
+    expect(view.timer?.percent).toBeGreaterThanOrEqual(0);
+    expect(view.gauges[0]).toMatchObject({ title: 'Suit pressure', unit: 'inH2O' });
+    expect(view.place).toBe('4 of 5 · Inflate, settle and hold');
+  });
+
+  it('shows a window and whether the needle stands in it', () => {
+    const state = run.upTo(is({ kind: 'marked', mark: 'connect' }));
+    expect(benchView(run.plan, state, state.at).gauges[0]).toMatchObject({ window: '5 inH2O to 6 inH2O', inside: false });
+  });
+
+  it('after a failed stage says what it may be and what to try', () => {
+    const leaking = suitRun('zip end');
+    const state = leaking.upTo(is({ kind: 'ended', stage: 'inflate' }));
+    const view = benchView(leaking.plan, state, state.at);
+    expect(view.judged?.findings[0]?.verdict).toBe('fail');
+    expect(view.faults.map((f) => f.sign)).toContain('Falls evenly');
+    expect(view.segments.map((s) => s.state)).toEqual(['done', 'done', 'done', 'amiss', 'here']);
+    const sealed = leaking.upTo(() => false);
+    expect(benchView(leaking.plan, sealed, sealed.at).result).toMatchObject({ verdict: 'fail', blocks: true });
+  });
+
+  it('puts the caution before the step that can hurt', () => {
+    const state = run.upTo(is({ kind: 'ended', stage: 'rig-proof' }));
+    expect(benchView(run.plan, state, state.at).cautions.join()).toContain('Stand clear of the visor');
+  });
+});
+
+describe('a typed number', () => {
+  it.each([
+    ['4.02', 4.02],
+    ['4,02', 4.02],
+    [' 4 ', 4],
+    ['−0.5', -0.5],
+    ['', null],
+    ['4.0.2', null],
+    ['4 02', null],
+    ['1e9', null],
+    ['abc', null],
+  ])('"%s" is %s', (text, value) => expect(typedNumber(text)).toBe(value));
+});

@@ -1,0 +1,49 @@
+import type { RunView } from '@grellin/contract';
+import { limitInWords, preferred, readingsOf, showQuantity, type Plan, type RunState, type Stage, type UnitChoices } from '@grellin/core';
+import type { BenchView, Gauge } from './benchView';
+
+/** A channel that a person reads and types now, with its instrument. */
+export interface TypedChannel extends Gauge {
+  readonly instrument: RunView['instruments'][string] | undefined;
+}
+
+/** The channel that is asked for alone; while one thing is to be read, only its form is open. */
+const askedAlone = (view: BenchView): string | null => (view.next.kind === 'read' ? view.next.channel : null);
+
+/** The channels whose readings are typed. */
+export function typedChannelsOf(view: BenchView, instruments: RunView['instruments']): readonly TypedChannel[] {
+  const alone = askedAlone(view);
+  return view.gauges
+    .map((g) => ({ ...g, instrument: instruments[g.channel] }))
+    .filter((g) => g.instrument?.streams === false && (alone ?? g.channel) === g.channel);
+}
+
+/** Channels that a logger's file could fill, each from after its newest reading on. */
+export function droppableOf(view: BenchView, run: RunState, typed: readonly TypedChannel[]) {
+  if (view.stage?.method.kind === 'stroke') return [];
+  return typed.map((g) => ({
+    channel: g.channel,
+    title: g.title,
+    unit: g.instrument?.low.unit ?? '1',
+    after: readingsOf(run, g.channel).at(-1)?.at ?? -1,
+  }));
+}
+
+/** What is known of each gauge: which it is, how exact, and to when it is calibrated. */
+export function gaugeFactsOf(view: BenchView, run: RunState): readonly { readonly title: string; readonly fact: string }[] {
+  return view.gauges.map((g) => {
+    const i = run.opened?.instruments[g.channel];
+    return { title: g.title, fact: i ? `${i.id} ±${showQuantity(i.accuracy)}, ${i.fitted ? 'fitted' : `to ${i.calibrationDue ?? 'no date'}`}` : '' };
+  });
+}
+
+/** The limits that the stage is judged by, in the units of their source and in those that the person reads in. */
+export function limitFactsOf(plan: Plan, stage: Stage, view: BenchView, choices: UnitChoices): readonly string[] {
+  const alone = askedAlone(view);
+  return plan.limits
+    .filter((l) => l.stage === stage.id && (alone === null || (l.channel ?? alone) === alone))
+    .map((l) => {
+      const liked = preferred(l.resolved, choices, Math.abs(l.resolved.value) / 1000 || 1);
+      return liked ? `${limitInWords(l)}, that is ${showQuantity(liked)}` : limitInWords(l);
+    });
+}

@@ -1,0 +1,101 @@
+import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { InstrumentRow } from '@grellin/contract';
+import { sameDimension, unitLabel, units, type Quantity } from '@grellin/core';
+import { InputTextModule } from 'primeng/inputtext';
+import { typedNumber } from '../../form/typedNumber';
+
+export interface TypedReading {
+  readonly channel: string;
+  readonly quantity: Quantity;
+}
+
+/** A reading typed by hand, in the unit that the gauge shows. Enter writes it down. */
+@Component({
+  selector: 'gr-reading-form',
+  imports: [FormsModule, InputTextModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <form (ngSubmit)="write()">
+      <label [attr.for]="'reading-' + channel()">{{ title() }}, read now</label>
+      <div class="row">
+        <input
+          pInputText
+          [id]="'reading-' + channel()"
+          name="value"
+          inputmode="decimal"
+          autocomplete="off"
+          [ngModel]="text()"
+          (ngModelChange)="text.set($event)"
+          [attr.aria-invalid]="wrong()"
+        />
+        <select name="unit" aria-label="Unit" [ngModel]="unit()" (ngModelChange)="unit.set($event)">
+          @for (u of choices(); track u) {
+            <option [value]="u">{{ label(u) }}</option>
+          }
+        </select>
+        <button type="submit">Write it down</button>
+      </div>
+      @if (wrong()) {
+        <p role="alert">A number, please, such as 4.02</p>
+      }
+    </form>
+  `,
+  styles: `
+    label {
+      font-size: 13px;
+      color: var(--faint);
+    }
+    .row {
+      display: flex;
+      gap: 6px;
+    }
+    input {
+      width: 100%;
+      min-width: 0;
+      min-height: 48px;
+      font: 700 20px var(--figures);
+    }
+    select,
+    button {
+      min-height: 48px;
+      font: 600 15px var(--text);
+      border: 1px solid var(--faint);
+      border-radius: 4px;
+      background: var(--panel);
+      color: var(--ink);
+      padding: 0 10px;
+    }
+    button {
+      border-color: var(--accent);
+      color: var(--accent);
+      white-space: nowrap;
+    }
+    p {
+      color: var(--leaks);
+      font-size: 13px;
+    }
+  `,
+})
+export class ReadingForm {
+  readonly channel = input.required<string>();
+  readonly title = input.required<string>();
+  readonly instrument = input.required<InstrumentRow | undefined>();
+  readonly written = output<TypedReading>();
+  protected readonly text = signal('');
+  protected readonly wrong = signal(false);
+  protected readonly unit = linkedSignal(() => this.instrument()?.low.unit ?? 'mbar');
+  protected readonly choices = computed(() => units.filter((u) => sameDimension(u.code, this.unit())).map((u) => u.code));
+
+  protected label(code: string): string {
+    return unitLabel(code);
+  }
+
+  protected write(): void {
+    const value = typedNumber(this.text());
+    this.wrong.set(value === null);
+    if (value === null) return;
+    this.written.emit({ channel: this.channel(), quantity: { value, unit: this.unit() } });
+    this.text.set('');
+  }
+}

@@ -1,0 +1,158 @@
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, output, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import type { RigCommand, Scene } from '@grellin/contract';
+import { convert, gradeInWords, showQuantity, type Channel, type Quantity } from '@grellin/core';
+import { setupFor } from '@grellin/core/practice';
+import { movesAt, type DefiniteMove } from '@grellin/core/rig';
+import { concatMap, from, interval, lastValueFrom, switchMap, toArray } from 'rxjs';
+import { Api, problemOf, type RigView } from '../../api/api';
+import type { RigAsk } from './rigAsk';
+import type { TypedReading } from '../ask/readingForm';
+
+/** How often the scene is asked for while the rig's clock runs by itself. */
+const LOOK_MS = 2000;
+/** Nobody waits longer than this for something to happen, s. */
+const PATIENCE_S = 900;
+
+/** The simulated rig: the hands and eyes of somebody who stands beside it, and the clock of a simulation. Plainly marked. */
+@Component({
+  selector: 'gr-rig-panel',
+  imports: [FormsModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './rigPanel.html',
+  styleUrl: './rigPanel.css',
+})
+export class RigPanel {
+  private readonly api = inject(Api);
+  readonly instrument = input.required<string>();
+  readonly procedure = input.required<string>();
+  readonly ruleSet = input.required<string>();
+  readonly ask = input.required<RigAsk>();
+  /** What was read by eye is taken over. */
+  readonly written = output<TypedReading>();
+
+  protected readonly rig = signal<RigView | null>(null);
+  protected readonly scene = signal<Scene | null>(null);
+  protected readonly problem = signal<string | null>(null);
+  protected readonly busy = signal(false);
+  protected readonly fault = signal('none');
+  protected readonly seconds = signal(10);
+  /** What the noise starts from; empty for other noise each time. */
+  protected readonly seed = signal<number | null>(null);
+  private readonly lastWindow = signal<RigAsk['window']>(null);
+  protected readonly speed = computed(() => this.scene()?.speed ?? null);
+  protected readonly behind = computed(() => this.scene()?.behind ?? false);
+  protected readonly moves = computed((): readonly DefiniteMove[] => {
+    const { moves, window } = this.ask();
+    return moves === null ? [] : movesAt(this.procedure(), moves, window ?? this.lastWindow() ?? undefined);
+  });
+  private readonly readByHand = computed((): Readonly<Record<Channel, Channel>> => {
+    try {
+      return setupFor(this.procedure(), this.ruleSet()).readByHand;
+    } catch {
+      return {}; // an officer's own procedure has no practice setup
+    }
+  });
+
+  /** What is seen or heard of the thing that is asked about. */
+  protected readonly seen = computed((): { readonly words: string; readonly reading: TypedReading | null; readonly wrong: boolean } | null => {
+    const scene = this.scene();
+    const { look } = this.ask();
+    if (!scene || !look) return null;
+    if (look.kind === 'item') {
+      const wrong = scene.wrong.includes(look.id);
+      return { words: wrong ? 'It is not in order.' : 'It is in order.', reading: null, wrong };
+    }
+    if (look.kind === 'spot') {
+      const grade = scene.bubbles[look.id] ?? 'none';
+      return { words: gradeInWords(grade), reading: null, wrong: grade !== 'none' };
+    }
+    const quantity = scene.seen[this.readByHand()[look.id] ?? look.id];
+    return quantity ? { words: `It reads ${showQuantity(quantity)}.`, reading: { channel: look.id, quantity }, wrong: false } : null;
+  });
+  protected readonly happening = computed(() => (this.scene()?.happening ?? []).join(', '));
+
+  constructor() {
+    effect(() => {
+      const instrument = this.instrument();
+      this.api.rig(instrument).subscribe({ next: (rig) => this.rig.set(rig), error: (e: unknown) => this.problem.set(problemOf(e).message) });
+    });
+    // A wait is spent at the pressure that the step before it reached.
+    effect(() => {
+      const { window } = this.ask();
+      if (window) this.lastWindow.set(window);
+    });
+    effect(() => {
+      this.ask();
+      void this.look();
+    });
+    interval(LOOK_MS)
+      .pipe(
+        takeUntilDestroyed(inject(DestroyRef)),
+        switchMap(() => (this.speed() === 0 || this.busy() ? Promise.resolve() : this.look())),
+      )
+      .subscribe();
+  }
+
+  private async look(): Promise<void> {
+    try {
+      this.scene.set(await lastValueFrom(this.api.scene(this.instrument())));
+    } catch (e) {
+      this.problem.set(problemOf(e).message);
+    }
+  }
+
+  private async send(commands: readonly RigCommand[]): Promise<void> {
+    this.busy.set(true);
+    this.problem.set(null);
+    try {
+      await lastValueFrom(
+        from(commands).pipe(
+          concatMap((c) => this.api.workRig(this.instrument(), c)),
+          toArray(),
+        ),
+      );
+      await this.look();
+    } catch (e) {
+      this.problem.set(problemOf(e).message);
+    } finally {
+      this.busy.set(false);
+    }
+  }
+
+  /** Where the clock stands still, waiting is a step of it; where it runs, the person waits and watches. */
+  private commandFor(move: DefiniteMove): readonly RigCommand[] {
+    if ('act' in move) return [{ act: 'hand', move: move.act, ...(move.to === undefined ? {} : { to: Math.round(move.to) }) }];
+    if (this.speed() !== 0) return [];
+    return 'seconds' in move ? [{ act: 'step', seconds: move.seconds }] : [{ act: 'until', event: move.until, seconds: PATIENCE_S }];
+  }
+
+  protected doStep(): void {
+    void this.send(this.moves().flatMap((m) => this.commandFor(m)));
+  }
+
+  protected move(act: string, aims: boolean): void {
+    const window = this.ask().window ?? this.lastWindow();
+    const aim = window && aims ? middle(window) : undefined;
+    void this.send([{ act: 'hand', move: act, ...(aim === undefined ? {} : { to: aim }) }]);
+  }
+
+  protected reset(): void {
+    const seed = this.seed();
+    void this.send([{ act: 'reset', fault: this.fault(), ...(seed === null ? {} : { seed }) }]);
+  }
+
+  protected gear(speed: number): void {
+    void this.send([{ act: 'free', speed }]);
+  }
+
+  protected pass(): void {
+    void this.send([{ act: 'step', seconds: this.seconds() }]);
+  }
+}
+
+/** The middle of a window, Pa. */
+function middle(window: { readonly low: Quantity; readonly high: Quantity }): number {
+  return Math.round((convert(window.low, 'Pa').value + convert(window.high, 'Pa').value) / 2);
+}

@@ -1,0 +1,55 @@
+import { TestBed } from '@angular/core/testing';
+import type { RunView } from '@grellin/contract';
+import { provideMockActions } from '@ngrx/effects/testing';
+import { provideState, provideStore, Store } from '@ngrx/store';
+import { defer, of, Subject, throwError, type Observable } from 'rxjs';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { accountFeature } from '../../account/accountStore';
+import { Api } from '../../api/api';
+import { BenchEffects } from './benchEffects';
+import { BenchActions, benchFeature, StreamActions } from './benchStore';
+
+/** A server that cannot be reached at first. */
+const awayFor = <T>(times: number, answer: T): { readonly ask: () => Observable<T>; readonly asked: () => number } => {
+  let asked = 0;
+  return { ask: () => defer(() => (++asked <= times ? throwError(() => new Error('away')) : of(answer))), asked: () => asked };
+};
+
+describe('the bench, while the server cannot be reached', () => {
+  const actions = new Subject<unknown>();
+  beforeEach(() => vi.useFakeTimers());
+  afterEach(() => vi.useRealTimers());
+
+  const effectsWith = (api: Partial<Record<keyof Api, unknown>>): BenchEffects => {
+    TestBed.configureTestingModule({
+      providers: [BenchEffects, provideMockActions(() => actions), provideStore(), provideState(accountFeature), provideState(benchFeature), { provide: Api, useValue: api }],
+    }); // prettier-ignore
+    const store = TestBed.inject(Store);
+    store.dispatch(BenchActions.opened({ id: 'r' }));
+    store.dispatch(BenchActions.runArrived({ view: { id: 'r', record: null, instruments: {} } as unknown as RunView }));
+    return TestBed.inject(BenchEffects);
+  };
+
+  it('asks for a closed run’s record until it has it: nothing else would ask again', async () => {
+    const server = awayFor(3, { id: 'r', record: 'GR-1' } as unknown as RunView);
+    const heard: unknown[] = [];
+    effectsWith({ run: server.ask }).closing.subscribe((a) => heard.push(a));
+    actions.next(StreamActions.arrived({ run: 'r', lease: 1, closed: true, events: [] }));
+    await vi.advanceTimersByTimeAsync(2500);
+    expect(heard).toEqual([]);
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(heard).toMatchObject([{ view: { record: 'GR-1' } }]);
+    expect(server.asked()).toBe(4);
+  });
+
+  it('asks for the run’s clock until it has it: without one no minute passes', async () => {
+    const server = awayFor(2, { clockMs: 5000 });
+    const heard: unknown[] = [];
+    effectsWith({ runClock: server.ask }).sync.subscribe((a) => heard.push(a));
+    actions.next(BenchActions.leaseFound({ held: null, elsewhere: false }));
+    await vi.advanceTimersByTimeAsync(1500);
+    expect(heard).toEqual([]);
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(heard).toMatchObject([{ sync: { halfTripMs: 0 } }]);
+  });
+});

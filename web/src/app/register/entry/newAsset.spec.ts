@@ -1,0 +1,59 @@
+import { TestBed } from '@angular/core/testing';
+import { Router } from '@angular/router';
+import { usualChecksOf } from '@grellin/core';
+import { describe, expect, it, vi } from 'vitest';
+import { Screen } from '../../../testing/screen';
+import { NewAssetScreen } from './newAsset';
+
+describe('a new item', () => {
+  const filled = async (): Promise<Screen<NewAssetScreen>> => {
+    const s = new Screen(NewAssetScreen);
+    for (const [label, text] of [['Tag', 'GS-30'], ['Serial', 'S-30'], ['What it is', 'Gas-tight suit'], ['Place', 'Fire store'], ['Made on', '2024-05'], ['Life', 'P12Y']] as const) await s.type(label, text); // prettier-ignore
+    return s;
+  };
+
+  it('is asked for what its class has, and never for a figure of the day', async () => {
+    const s = new Screen(NewAssetScreen);
+    expect(s.text).toContain('Say its tag.');
+    await s.type('Class', 'storage-tank');
+    expect(s.text).toContain('Capacity of all connected tanks');
+    expect(s.text).not.toContain('Ullage of all connected tanks');
+    expect([...(s.control('Class') as HTMLSelectElement).options].map((o) => o.value)).not.toContain('instrument');
+  });
+
+  it('is added with its attributes, each of its kind, and owes its usual checks', async () => {
+    const s = await filled();
+    await s.type('Open-faced', 'no');
+    await s.type('Exhaust valves', '3');
+    await s.type('Inside volume', '0,2');
+    await s.type('Inside volume, unit', 'm3');
+    expect(s.text).toContain(`Let it owe its usual checks (${String(usualChecksOf('gas-tight-suit').length)})`);
+    const go = vi.spyOn(TestBed.inject(Router), 'navigate').mockResolvedValue(true);
+    await s.press('Add it');
+    const asked = await s.answer('POST', '/api/assets', { id: 'a1', change: 'c' });
+    expect(asked.request.body).toMatchObject({
+      tag: 'GS-30',
+      class: 'gas-tight-suit',
+      madeOn: '2024-05',
+      life: 'P12Y',
+      practice: false,
+      attributes: { openFaced: false, exhaustValves: { value: 3, unit: '1' }, volume: { value: 0.2, unit: 'm3' } },
+    });
+    await s.answer('POST', '/api/assets/a1/usual', { change: 'd', added: 1 });
+    expect(go).toHaveBeenCalledWith(['/register', 'a1']);
+  });
+
+  it('says where a figure is none, and which of its facts the server refuses', async () => {
+    const s = await filled();
+    await s.type('Exhaust valves', 'three');
+    expect(s.text).toContain('Exhaust valves: a number, please.');
+    await s.type('Exhaust valves', '');
+    await s.press('Add it');
+    await s.refuse('POST', '/api/assets', 400, {
+      code: 'malformed',
+      message: 'no',
+      flaws: [{ path: 'life', code: 'interval', message: 'is no ISO 8601 duration' }],
+    });
+    expect(s.text).toContain('life: is no ISO 8601 duration');
+  });
+});

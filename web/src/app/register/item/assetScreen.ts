@@ -1,0 +1,152 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { RouterLink } from '@angular/router';
+import type { AssetChange } from '@grellin/contract';
+import { assetClass, daysBetween, INSTRUMENT_CLASS, occasionKinds, showQuantity, type AttributeValue } from '@grellin/core';
+import { Store } from '@ngrx/store';
+import { accountFeature } from '../../account/accountStore';
+import { Api } from '../../api/api';
+import { LeakMap } from '../../leak/leakMap';
+import { Allowance } from '../../mark/allowance';
+import { Seal, type SealKind } from '../../mark/seal';
+import { Undo } from '../../undo/undo';
+import { History } from './history';
+import { Owes } from '../owe/owes';
+import { readinessHeading } from '../list/readinessWords';
+import { AssetPageActions, registerFeature } from '../list/registerStore';
+import { StartForm } from '../start/startForm';
+import { StationDay } from '../../account/stationDay';
+
+/** One item: who it is, what it owes, whether it may be used, its records, and the way to its next check. */
+@Component({
+  selector: 'gr-asset-screen',
+  imports: [FormsModule, RouterLink, Seal, Allowance, LeakMap, StartForm, History, Owes],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './assetScreen.html',
+  styleUrl: './assetScreen.css',
+})
+export class AssetScreen {
+  protected readonly day = inject(StationDay);
+  private readonly store = inject(Store);
+  readonly id = input.required<string>();
+  /** The failed run that a check started here is the retest of. */
+  readonly retest = input<string>();
+  private readonly loaded = this.store.selectSignal(registerFeature.selectPage);
+  protected readonly page = computed(() => (this.loaded().value?.asset.id === this.id() ? this.loaded().value : null));
+  protected readonly problem = computed(() => this.loaded().problem);
+  protected readonly mayRun = computed(() => this.store.selectSignal(accountFeature.selectMe)()?.role !== 'reader');
+  protected readonly sealKind = computed((): SealKind => {
+    const asset = this.page()?.asset;
+    return asset?.readiness === 'blocked' ? 'fail' : (asset?.last?.verdict ?? 'none');
+  });
+  protected readonly stateWords = computed(() => {
+    const asset = this.page()?.asset;
+    return asset ? `${readinessHeading[asset.readiness]}${asset.archived ? '; put away' : ''}` : '';
+  });
+  protected readonly attributes = computed(() => {
+    const asset = this.page()?.asset;
+    const rows = assetClass(asset?.class ?? '')?.attributes ?? [];
+    return rows.filter((r) => asset?.attributes[r.id] !== undefined).map((r) => ({ title: r.title, value: this.show(asset?.attributes[r.id]) }));
+  });
+  protected readonly isInstrument = computed(() => this.page()?.asset.class === INSTRUMENT_CLASS);
+  protected readonly isTested = computed(
+    () =>
+      this.page()?.procedures.some((p) => Object.values(p.document.roles).some((r) => !r.optional && r.classes.includes(this.page()?.asset.class ?? ''))) ??
+      false,
+  );
+
+  protected readonly today = this.day.today();
+  protected readonly officer = computed(() => this.store.selectSignal(accountFeature.selectMe)()?.role === 'officer');
+  protected readonly editing = signal(false);
+  protected readonly typed = signal<Readonly<Record<string, string>>>({});
+  protected readonly facts = [
+    { id: 'serial', title: 'Serial' },
+    { id: 'title', title: 'What it is' },
+    { id: 'place', title: 'Place' },
+    { id: 'madeOn', title: 'Made on' },
+    { id: 'life', title: 'Life' },
+  ];
+  /** What can be noted of it: filling and emptying only where a rule asks for them. */
+  protected readonly occasions = computed(() => {
+    const filled = this.page()?.asset.obligations.some((o) => o.filled !== null) ?? false;
+    return [
+      { id: 'received', title: 'came in' },
+      { id: 'used', title: 'was used' },
+      { id: 'repaired', title: 'was repaired' },
+      { id: 'delivered', title: 'had a delivery' },
+      { id: 'fumigated', title: 'was fumigated' },
+      ...(filled
+        ? [
+            { id: 'filled', title: 'was filled' },
+            { id: 'emptied', title: 'was emptied' },
+          ]
+        : []),
+    ];
+  });
+  private readonly api = inject(Api);
+  private readonly undo = inject(Undo);
+
+  constructor() {
+    effect(() => this.store.dispatch(AssetPageActions.opened({ id: this.id() })));
+  }
+
+  private show(value: AttributeValue | undefined): string {
+    if (value === undefined) return '';
+    if (typeof value === 'boolean') return value ? 'yes' : 'no';
+    return typeof value === 'string' ? value : showQuantity(value);
+  }
+
+  protected again(): void {
+    this.store.dispatch(AssetPageActions.opened({ id: this.id() }));
+  }
+
+  /** How old it is, in whole years. */
+  protected age(madeOn: string): string {
+    const years = Math.floor(daysBetween(madeOn.length === 7 ? `${madeOn}-01` : madeOn, this.today) / 365.25);
+    return years < 1 ? '' : `, ${String(years)} ${years === 1 ? 'year' : 'years'} old`;
+  }
+
+  protected note(kind: string): void {
+    const found = occasionKinds.find((k) => k === kind);
+    if (!found) return;
+    const words = this.occasions().find((o) => o.id === kind)?.title ?? '';
+    this.undo.do(
+      this.api.noteOccasion({ assets: [this.id()], kind: found }),
+      () => `Noted: it ${words}`,
+      () => this.again(),
+    );
+  }
+
+  protected say(id: string, text: string): void {
+    this.typed.update((t) => ({ ...t, [id]: text }));
+  }
+
+  protected edit(): void {
+    const asset = this.page()?.asset;
+    if (asset) this.typed.set({ serial: asset.serial, title: asset.title, place: asset.place, madeOn: asset.madeOn ?? '', life: asset.life ?? '' });
+    this.editing.update((e) => !e);
+  }
+
+  private change(change: Omit<AssetChange, 'revision'>, words: string): void {
+    const asset = this.page()?.asset;
+    if (!asset) return;
+    this.undo.do(
+      this.api.changeAsset(asset.id, { revision: asset.revision, ...change }),
+      () => {
+        this.editing.set(false);
+        return words;
+      },
+      () => this.again(),
+    );
+  }
+
+  protected save(): void {
+    const { serial = '', title = '', place = '', madeOn = '', life = '' } = this.typed();
+    this.change({ serial, title, place, madeOn: madeOn || null, life: life || null }, `${this.page()?.asset.tag ?? ''} changed`);
+  }
+
+  protected putAway(): void {
+    const asset = this.page()?.asset;
+    if (asset) this.change({ archived: !asset.archived }, `${asset.tag} ${asset.archived ? 'taken back into use' : 'put away'}`);
+  }
+}

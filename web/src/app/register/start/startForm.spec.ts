@@ -1,0 +1,137 @@
+import { TestBed } from '@angular/core/testing';
+import type { InstrumentRow } from '@grellin/contract';
+import { catalogue, type Attributes } from '@grellin/core';
+import { provideState, provideStore, Store } from '@ngrx/store';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { registerFeature, type AssetPage } from '../list/registerStore';
+import { StartForm } from './startForm';
+
+const gauge = (tag: string, unit: string, more: Partial<InstrumentRow> = {}): InstrumentRow => ({
+  id: tag,
+  tag,
+  title: `Gauge ${tag}`,
+  fittedTo: null,
+  low: { value: 0, unit },
+  high: { value: 50, unit },
+  resolution: { value: 0.01, unit },
+  accuracy: { value: 0.05, unit },
+  correlation: 0.9,
+  calibrationDue: '2099-01-01',
+  streams: false,
+  simulated: false,
+  rig: null,
+  device: null,
+  inUseBy: null,
+  ...more,
+});
+
+function page(kind: string, attributes: Attributes, instruments: readonly InstrumentRow[]): AssetPage {
+  const asset = {
+    id: 'a',
+    tag: 'X-01',
+    serial: 's',
+    class: kind,
+    title: 't',
+    place: 'p',
+    practice: true,
+    attributes,
+    madeOn: null,
+    life: null,
+    lifeEnds: null,
+    archived: false,
+    revision: 1,
+    readiness: 'ready' as const,
+    why: '',
+    due: null,
+    last: null,
+    obligations: [],
+    instruments: [],
+    records: [],
+    leaks: [],
+    series: [],
+    occasions: [],
+    kits: [],
+  };
+  return { asset, instruments, procedures: catalogue.map((document) => ({ digest: 'd', document })), assets: [] };
+}
+
+describe('starting a check', () => {
+  beforeEach(() => TestBed.configureTestingModule({ providers: [provideStore(), provideState(registerFeature)] }));
+  const shown = async (p: AssetPage, typedSerial = 'S') => {
+    const fixture = TestBed.createComponent(StartForm);
+    fixture.componentRef.setInput('page', p);
+    fixture.detectChanges();
+    const element = fixture.nativeElement as HTMLElement;
+    await fixture.whenStable(); // ngModel listens from the next turn on
+    const serial = element.querySelector<HTMLInputElement>('#serial');
+    if (serial && typedSerial !== '') {
+      serial.value = typedSerial;
+      serial.dispatchEvent(new Event('input'));
+      fixture.detectChanges();
+    }
+    const dispatch = vi.spyOn(TestBed.inject(Store), 'dispatch');
+    return { element, button: element.querySelector<HTMLButtonElement>('button.go'), dispatch };
+  };
+  const suit = { openFaced: false, buildStandard: 'EN 943-1' };
+
+  it('has the rule set that the build standard asks for, explained, and a gauge that streams and is free', async () => {
+    const { element, button, dispatch } = await shown(
+      page('gas-tight-suit', suit, [
+        gauge('MG-01', 'mbar'),
+        gauge('PL-01', 'mbar', { streams: true, inUseBy: 'r' }),
+        gauge('PL-02', 'mbar', { streams: true }),
+      ]),
+    );
+    expect(element.textContent).toContain('17.5 held ten minutes');
+    button?.click();
+    expect(dispatch).toHaveBeenCalledWith(
+      expect.objectContaining({ run: { procedure: 'suit.inflation', ruleSet: 'mbar-16.5', assets: { suit: 'a' }, instruments: { suit: 'PL-02' } } }),
+    );
+  });
+
+  it('takes both inputs of one device for two gauges', async () => {
+    const pair = (tag: string, device: string) => gauge(tag, '[psi]', { streams: true, device, rig: 'air-brakes' });
+    const { button, dispatch } = await shown(
+      page('truck', { units: { value: 1, unit: '1' }, useAs: 'single' }, [pair('BP-01a', 'BP-01'), pair('BP-02a', 'BP-02'), pair('BP-01b', 'BP-01')]),
+    );
+    button?.click();
+    expect(dispatch).toHaveBeenCalledWith(
+      expect.objectContaining({ run: expect.objectContaining({ ruleSet: 'single', instruments: { primary: 'BP-01a', secondary: 'BP-01b' } }) as unknown }),
+    );
+  });
+
+  it('makes the officer choose where nothing says which rules hold', async () => {
+    const { element, button } = await shown(page('gas-tight-suit', { openFaced: false }, [gauge('MG-01', 'mbar')]));
+    expect(element.querySelector('[role="alert"]')?.textContent).toContain('Choose a rule set');
+    expect(button?.disabled).toBe(true);
+  });
+
+  it('warns of a gauge out of calibration, and offers none that measures something else or is fitted elsewhere', async () => {
+    const expired = await shown(page('gas-tight-suit', suit, [gauge('MG-03', 'mbar', { calibrationDue: '2020-01-01' })]));
+    expect(expired.element.textContent).toContain('Its calibration ran out on 2020-01-01. A run made with it is void.');
+    const none = await shown(page('gas-tight-suit', suit, [gauge('BL-01', 'L'), gauge('DG-01', '[psi]', { fittedTo: 'other' })]));
+    expect(none.element.textContent).toContain('Choose a gauge for each channel.');
+  });
+
+  it('opens nothing for an item whose serial is not read, or is another one', async () => {
+    const gauges = [gauge('PL-02', 'mbar', { streams: true })];
+    expect((await shown(page('gas-tight-suit', suit, gauges), '')).element.textContent).toContain('Scan or type the serial');
+    const other = await shown(page('gas-tight-suit', suit, gauges), 'S-2');
+    expect(other.element.textContent).toContain('another one');
+    expect(other.button?.disabled).toBe(true);
+  });
+
+  it('asks for the figures of the day, and says what must be waited for', async () => {
+    const known = { capacity: { value: 10_000, unit: '[gal_us]' }, hold: { value: 10, unit: 'min' }, permittedLoss: { value: 0.5, unit: "[in_i'H2O]" }, aboveGround: false }; // prettier-ignore
+    const { element } = await shown(page('storage-tank', known, [gauge('VT-01', "[in_i'H2O]", { streams: true })]));
+    for (const id of ['ullage', 'sinceDelivery', 'sinceLiquidTest', 'sinceFuelling']) expect(element.querySelector(`#figure-${id}`), id).not.toBeNull();
+    expect(element.textContent).toContain('Say: ');
+  });
+
+  it('refuses before the server does where the item lacks a figure', async () => {
+    const { element } = await shown(
+      page('truck', { useAs: 'build from low' }, [gauge('DG-01', '[psi]', { fittedTo: 'a' }), gauge('DG-02', '[psi]', { fittedTo: 'a' })]),
+    );
+    expect(element.textContent).toContain('needs a figure that this item does not carry');
+  });
+});

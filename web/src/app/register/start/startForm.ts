@@ -1,0 +1,280 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { AssetRow, InstrumentRow, NewRun } from '@grellin/contract';
+import {
+  assetClass,
+  baseUnits,
+  instrumentFitness,
+  makePlan,
+  sameDimension,
+  showQuantity,
+  suitedRuleSet,
+  unitLabel,
+  units,
+  unitRow,
+  type Attributes,
+  type Fitness,
+  type Procedure,
+  type Quantity,
+} from '@grellin/core';
+import { rigFor } from '@grellin/core/rig';
+import { Store } from '@ngrx/store';
+import { ButtonModule } from 'primeng/button';
+import { SelectModule } from 'primeng/select';
+import type { AssetPage } from '../list/registerStore';
+import { AssetPageActions, registerFeature } from '../list/registerStore';
+import { StationDay } from '../../account/stationDay';
+
+interface ChannelChoice {
+  readonly channel: string;
+  readonly title: string;
+  readonly options: readonly { readonly id: string; readonly label: string }[];
+}
+
+/** Whether an instrument could stand for a channel of this procedure on this asset. */
+function fits(i: InstrumentRow, procedure: Procedure, channel: string, asset: AssetRow): boolean {
+  const unit = procedure.channels[channel]?.unit ?? '';
+  return sameDimension(i.low.unit, unit) && (i.fittedTo === null || i.fittedTo === asset.id);
+}
+
+/**
+ * A gauge for each channel to begin with: one that streams and is in calibration, two inputs of one device where there are two channels, else what is
+ * fitted to the item, else the first that fits.
+ */
+function firstGauges(channels: readonly (readonly [string, readonly InstrumentRow[]])[], today: string): Readonly<Record<string, string>> {
+  const chosen: Record<string, InstrumentRow> = {};
+  for (const [channel, fitting] of channels) {
+    const taken = Object.values(chosen);
+    const free = fitting.filter((i) => !taken.includes(i));
+    const device = taken.find((i) => i.device !== null)?.device;
+    const good = free.filter((i) => i.streams && i.inUseBy === null && i.calibrationDue !== null && i.calibrationDue >= today);
+    const pick = good.find((i) => device !== undefined && i.device === device) ?? good[0] ?? free.find((i) => i.fittedTo !== null) ?? free[0];
+    if (pick) chosen[channel] = pick;
+  }
+  return Object.fromEntries(Object.entries(chosen).map(([channel, i]) => [channel, i.id]));
+}
+
+/** Serials are compared without regard to spaces, dashes and case: a scanner and a person write them differently. */
+const plain = (serial: string): string => serial.replace(/[\s-]/g, '').toUpperCase();
+
+/** A figure of the day, as the form asks for it. */
+interface AskedFigure {
+  readonly id: string;
+  readonly title: string;
+  /** A span of time is asked for as the moment that it began. */
+  readonly since: boolean;
+  readonly unit: string;
+  readonly units: readonly string[];
+}
+
+const askedUnits: Readonly<Record<string, string>> = { volume: '[gal_us]', time: 'h' };
+
+/** Opens a run: procedure, rule set with its explanation, what pulls along, and the gauges. */
+@Component({
+  selector: 'gr-start-form',
+  imports: [FormsModule, ButtonModule, SelectModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './startForm.html',
+  styleUrl: './startForm.css',
+})
+export class StartForm {
+  private readonly store = inject(Store);
+  protected readonly today = inject(StationDay).today();
+  readonly page = input.required<AssetPage>();
+  /** The failed run that this is the retest of. */
+  readonly retestOf = input<string>();
+  protected readonly starting = this.store.selectSignal(registerFeature.selectStarting);
+  protected readonly problem = this.store.selectSignal(registerFeature.selectStartProblem);
+
+  private readonly asset = computed(() => this.page().asset);
+  protected readonly procedures = computed(() =>
+    this.page()
+      .procedures.map((p) => p.document)
+      .filter((d) => Object.values(d.roles).some((r) => !r.optional && r.classes.includes(this.asset().class))),
+  );
+  protected readonly procedureId = linkedSignal(() => this.asset().obligations[0]?.procedure ?? this.procedures()[0]?.id ?? '');
+  protected readonly procedure = computed(() => this.procedures().find((p) => p.id === this.procedureId()));
+  private readonly role = computed(() => Object.entries(this.procedure()?.roles ?? {}).find(([, r]) => r.classes.includes(this.asset().class))?.[0] ?? '');
+
+  protected readonly ruleSetId = linkedSignal(() => {
+    const procedure = this.procedure();
+    const owed = this.asset().obligations.find((o) => o.procedure === procedure?.id)?.ruleSet;
+    const suited = procedure && suitedRuleSet(procedure, { [this.role()]: this.asset().attributes });
+    return owed ?? suited?.id ?? '';
+  });
+  protected readonly ruleSet = computed(() => this.procedure()?.ruleSets.find((r) => r.id === this.ruleSetId()));
+  protected readonly ruleSets = computed(() => this.procedure()?.ruleSets.map((r) => ({ id: r.id, label: r.title })) ?? []);
+
+  protected readonly others = computed(() =>
+    Object.entries(this.procedure()?.roles ?? {})
+      .filter(([role, r]) => r.optional && role !== this.role())
+      .map(([role, r]) => ({
+        role,
+        options: this.page()
+          .assets.filter((a) => r.classes.includes(a.class))
+          .map((a) => ({ id: a.id, label: `${a.tag} ${a.title}` })),
+      })),
+  );
+  protected readonly chosenOthers = linkedSignal<Readonly<Record<string, string | null>>>(() => Object.fromEntries(this.others().map((o) => [o.role, null])));
+
+  private readonly fitting = computed(() => {
+    const procedure = this.procedure();
+    if (!procedure) return [];
+    const all = this.page().instruments;
+    // A rig that simulates other equipment than this procedure tests is left out.
+    return Object.keys(procedure.channels).map(
+      (channel) => [channel, all.filter((i) => fits(i, procedure, channel, this.asset()) && (i.rig === null || i.rig === rigFor(procedure.id)))] as const,
+    );
+  });
+  protected readonly channels = computed((): readonly ChannelChoice[] =>
+    this.fitting().map(([channel, fitting]) => ({
+      channel,
+      title: this.procedure()?.channels[channel]?.title ?? channel,
+      options: fitting.map((i) => ({ id: i.id, label: `${i.tag} · ${i.title}${i.inUseBy === null ? '' : ' · in use'}` })),
+    })),
+  );
+  protected readonly chosenGauges = linkedSignal(() => firstGauges(this.fitting(), this.today));
+
+  /** The serial as it is read from the item itself: the tag and the log must mean the same thing. */
+  protected readonly serial = signal('');
+  private readonly sameSerial = computed(() => plain(this.serial()) === plain(this.asset().serial));
+
+  /** Figures of the day that this class asks for, where the rule set needs them. */
+  protected readonly asked = computed((): readonly AskedFigure[] =>
+    (assetClass(this.asset().class)?.attributes ?? [])
+      .filter((a) => a.asked && JSON.stringify(this.ruleSet() ?? '').includes(`.${a.id}"`))
+      .map((a) => {
+        const dimension = a.type.kind === 'quantity' ? a.type.dimension : 'number';
+        const unit = askedUnits[dimension] ?? baseUnits[dimension];
+        return {
+          id: a.id,
+          title: a.title,
+          since: dimension === 'time',
+          unit,
+          units: units.filter((u) => unitRow(u.code)?.dimension === dimension).map((u) => u.code),
+        };
+      }),
+  );
+  /** What was typed: a number or a moment, by attribute. */
+  protected readonly typed = linkedSignal<Readonly<Record<string, string>>>(() => Object.fromEntries(this.asked().map((a) => [a.id, ''])));
+  protected readonly typedUnit = linkedSignal<Readonly<Record<string, string>>>(() => Object.fromEntries(this.asked().map((a) => [a.id, a.unit])));
+  protected readonly figures = computed((): Readonly<Record<string, Quantity>> => {
+    const now = Date.now();
+    return Object.fromEntries(
+      this.asked().flatMap((a): (readonly [string, Quantity])[] => {
+        const text = this.typed()[a.id] ?? '';
+        if (text === '') return [];
+        const value = a.since ? (now - Date.parse(text)) / 3_600_000 : Number(text.replace(',', '.'));
+        return Number.isFinite(value) && value >= 0
+          ? [[a.id, { value: Number(value.toPrecision(6)), unit: a.since ? 'h' : (this.typedUnit()[a.id] ?? a.unit) }]]
+          : [];
+      }),
+    );
+  });
+  private readonly attributes = computed((): Attributes => ({ ...this.asset().attributes, ...this.figures() }));
+  private readonly plan = computed(() => {
+    const procedure = this.procedure();
+    return procedure ? makePlan(procedure, '', this.ruleSetId(), { [this.role()]: this.attributes() }, this.today) : null;
+  });
+
+  /** Rigs that can stand for the item where nothing of it is read by an instrument that streams. */
+  protected readonly rigs = computed(() => {
+    const procedure = this.procedure();
+    const streams = Object.values(this.chosenGauges()).some((id) => this.instrument(id)?.streams);
+    if (!procedure || streams) return [];
+    const seen = new Set<string | null>();
+    return this.page()
+      .instruments.filter((i) => i.simulated && i.rig === rigFor(procedure.id) && !seen.has(i.device) && seen.add(i.device))
+      .map((i) => ({ id: i.id, label: `${i.tag} · ${i.title}` }));
+  });
+  protected readonly chosenRig = linkedSignal<string, string | null>({ source: () => this.procedureId(), computation: () => null });
+  protected readonly bring = computed(() => this.procedure()?.bring ?? []);
+  protected readonly brought = signal<ReadonlySet<string>>(new Set());
+
+  /** Why the run could not be opened as chosen, before the server is asked. */
+  protected readonly lacks = computed(() => {
+    const procedure = this.procedure();
+    if (!procedure) return 'No procedure tests this class of item.';
+
+    if (this.ruleSetId() === '') return 'Choose a rule set.';
+    const made = this.plan();
+    if (made && !made.ok) {
+      const { code, values } = made.refusal;
+      if (code === 'plan.requirementUnmet') return `${values['text'] ?? ''} (it is ${values['is'] ?? 'unknown'}).`;
+      const waiting = this.asked().find((a) => this.figures()[a.id] === undefined);
+      if (waiting) return `Say: ${waiting.title.toLowerCase()}.`;
+      return `The rule set needs a figure that this item does not carry: ${Object.values(values).join(' ')}`;
+    }
+    if (this.channels().some((c) => !this.chosenGauges()[c.channel] && !procedure.channels[c.channel]?.optional)) return 'Choose a gauge for each channel.';
+    if (this.serial() === '') return 'Scan or type the serial on the item.';
+    return this.sameSerial() ? null : 'This is not the item of the register: the serial there is another one.';
+  });
+  private instrument(id: string): InstrumentRow | undefined {
+    return this.page().instruments.find((i) => i.id === id);
+  }
+
+  /** Whether the chosen gauge can do the work, in the core's judgement. */
+  protected fitness(channel: string): Fitness | null {
+    const made = this.plan();
+    const found = this.instrument(this.chosenGauges()[channel] ?? '');
+    if (!made?.ok || !found) return null;
+    return instrumentFitness(made.plan, channel, { ...found, fitted: found.fittedTo !== null }, this.today);
+  }
+
+  protected label(unit: string): string {
+    return unitLabel(unit);
+  }
+
+  protected say(id: string, text: string): void {
+    this.typed.update((t) => ({ ...t, [id]: text }));
+  }
+
+  protected sayUnit(id: string, unit: string): void {
+    this.typedUnit.update((t) => ({ ...t, [id]: unit }));
+  }
+
+  protected tick(what: string): void {
+    this.brought.update((b) => (b.has(what) ? new Set([...b].filter((x) => x !== what)) : new Set([...b, what])));
+  }
+
+  private facts(i: InstrumentRow): string {
+    const due =
+      i.fittedTo !== null
+        ? 'fitted'
+        : i.calibrationDue === null
+          ? 'no calibration'
+          : i.calibrationDue < this.today
+            ? 'calibration ran out'
+            : `calibration to ${i.calibrationDue}`;
+    return `±${showQuantity(i.accuracy)}, steps of ${showQuantity(i.resolution)}; ${due}; ${i.simulated ? 'simulated' : i.streams ? 'sends its readings' : 'read by eye and typed'}`;
+  }
+
+  protected about(id: string | undefined): string {
+    const found = id === undefined ? undefined : this.instrument(id);
+    return found ? this.facts(found) : '';
+  }
+
+  protected chooseOther(role: string, id: string | null): void {
+    this.chosenOthers.update((c) => ({ ...c, [role]: id }));
+  }
+
+  protected chooseGauge(channel: string, id: string): void {
+    this.chosenGauges.update((c) => ({ ...c, [channel]: id }));
+  }
+
+  protected start(): void {
+    const others = Object.entries(this.chosenOthers()).flatMap(([role, id]) => (id === null ? [] : [[role, id] as const]));
+    const obligation = this.asset().obligations.find((o) => o.procedure === this.procedureId())?.id;
+    const run: NewRun = {
+      procedure: this.procedureId(),
+      ruleSet: this.ruleSetId(),
+      assets: { [this.role()]: this.asset().id, ...Object.fromEntries(others) },
+      instruments: this.chosenGauges(),
+      ...(Object.keys(this.figures()).length > 0 ? { figures: { [this.role()]: this.figures() } } : {}),
+      ...(this.chosenRig() === null ? {} : { rig: this.chosenRig() ?? '' }),
+      ...(obligation === undefined ? {} : { obligation }),
+      ...(this.retestOf() === undefined ? {} : { retestOf: this.retestOf() ?? '' }),
+    };
+    this.store.dispatch(AssetPageActions.startPressed({ run }));
+  }
+}
