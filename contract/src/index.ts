@@ -21,5 +21,6 @@ export { assetCopySchema, attributesSchema, eventSchema, eventSchemas, instrumen
 export * from './register';
 export { judgeRunFile, loadRun, RUN_FILE_FORMAT, runFileJsonSchema, runFileSchema, type JudgedFile, type LoadedRun, type RunFile } from './runFile';
 export type * from './view';
+export { same, type Same } from './same';
 export * from './station';
 export * from './verify';

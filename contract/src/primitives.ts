@@ -1,5 +1,5 @@
 import { unitRow } from '@grellin/core';
-import { lazy, number, object, string, type Lazy, type NumberSchema, type Schema, type StringSchema } from 'yup';
+import { lazy, mixed, number, object, string, type InferType, type Lazy, type NumberSchema, type Schema, type StringSchema } from 'yup';
 import { describeAs } from './jsonSchema';
 
 /** Wire numbers have at most this many significant digits, so that every one is the decimal it was written as. */
@@ -116,22 +116,24 @@ export function recordOf<T>(value: Schema<T> | Lazy<T>): Lazy<Record<string, T>>
   return describeAs(made, (schemaOf) => ({ type: 'object', propertyNames: { pattern: ID.source }, additionalProperties: schemaOf(value) }));
 }
 
-/** A table by name that may be left out. */
-export function optionalRecordOf<T>(value: Schema<T> | Lazy<T>): Lazy<Record<string, T> | undefined> {
-  const table = recordOf(value);
-  const made = lazy(
-    (given: unknown) => (given === undefined ? object().optional().default(undefined) : table) as unknown as Schema<Record<string, T> | undefined>,
-  );
-  return describeAs(made, (schemaOf) => ({ ...schemaOf(table), optional: true }));
+/** What may be left out. */
+const nothing = mixed().optional();
+
+/** A lazy shape that may be left out. */
+export function optionally<T>(of: Lazy<T>): Lazy<T | undefined> {
+  const made = lazy((given: unknown) => (given === undefined ? nothing : of.resolve({ value: given })) as Schema<T | undefined>);
+  return describeAs(made, (schemaOf) => ({ ...schemaOf(of), optional: true }));
 }
 
+/** A table by name that may be left out. */
+export const optionalRecordOf = <T>(value: Schema<T> | Lazy<T>): Lazy<Record<string, T> | undefined> => optionally(recordOf(value));
+
 /** One of several shapes, told apart by a word that each of them carries under the same key. */
-export function oneOf<T>(key: string, variants: Readonly<Record<string, Schema>>): Lazy<T> {
+export function oneOf<V extends Readonly<Record<string, Schema>>>(key: string, variants: V): Lazy<InferType<V[keyof V]>> {
   const unknown = object({ [key]: string().required().oneOf(Object.keys(variants), 'kind') }).required();
-  const made = lazy((given: unknown): Schema<T> => {
+  const made = lazy((given: unknown): Schema<InferType<V[keyof V]>> => {
     const kind: unknown = typeof given === 'object' && given !== null ? (given as Record<string, unknown>)[key] : undefined;
-    const known = typeof kind === 'string' && Object.hasOwn(variants, kind) ? variants[kind] : undefined;
-    return (known ?? unknown) as Schema<T>; // the variants are proved against T where they are written
+    return typeof kind === 'string' && Object.hasOwn(variants, kind) ? (variants[kind] ?? unknown) : unknown;
   });
   return describeAs(made, (schemaOf) => ({ oneOf: Object.values(variants).map(schemaOf) }));
 }

@@ -1,8 +1,9 @@
-import type { AssetCopy, AttributeValue, EventKind, EventOf, InstrumentCopy, RunEvent, Verdict } from '@grellin/core';
-import { array, bool, object, string, type InferType, type ObjectSchema } from 'yup';
+import type { AssetCopy, AttributeValue, EventKind, EventOf, InstrumentCopy, RunEvent } from '@grellin/core';
+import { array, bool, string, type InferType, type ObjectShape } from 'yup';
 import { byType, dateOrNull, digest, finite, id, instant, oneOf, recordOf, unit, uuid, whole, words } from './primitives';
 import { quantitySchema } from './quantity';
 import { same } from './same';
+import { choice, shape } from './shape';
 
 /** A day on the run's clock is as long as a run can be. */
 const LONGEST_MS = 86_400_000;
@@ -17,10 +18,10 @@ export const attributeValue = byType<AttributeValue>(
 
 export const attributesSchema = recordOf(attributeValue);
 
-export const assetCopySchema = object({ id: id(), attributes: attributesSchema }).required().noUnknown();
+export const assetCopySchema = shape({ id: id(), attributes: attributesSchema });
 same<InferType<typeof assetCopySchema>, AssetCopy>(true);
 
-export const instrumentCopySchema = object({
+export const instrumentCopySchema = shape({
   id: id(),
   fitted: bool().required(),
   low: quantitySchema,
@@ -29,25 +30,18 @@ export const instrumentCopySchema = object({
   accuracy: quantitySchema,
   correlation: finite().min(0, 'low').max(1, 'high'),
   calibrationDue: dateOrNull(),
-})
-  .required()
-  .noUnknown();
+});
 same<InferType<typeof instrumentCopySchema>, InstrumentCopy>(true);
 
 const head = { id: id(), source: id(), n: whole(1), at: whole(0, LONGEST_MS) };
 
-const event = <K extends EventKind>(kind: K, fields: Readonly<Record<string, unknown>>): ObjectSchema<EventOf<K>> =>
-  object({ ...head, kind: string().required().oneOf([kind]), ...fields })
-    .required()
-    .noUnknown() as unknown as ObjectSchema<EventOf<K>>;
-
-const verdicts: readonly Verdict[] = ['pass', 'fail', 'undecided', 'void'];
+const event = <const K extends EventKind, F extends ObjectShape>(kind: K, fields: F) => shape({ ...head, kind: choice(kind), ...fields });
 
 const reason = { reason: words().optional() };
 const stage = { stage: id(), attempt: whole(1, 100) };
 
-/** The shape of each kind of event. The compiler asks for every kind there is. */
-export const eventSchemas: { readonly [K in EventKind]: ObjectSchema<EventOf<K>> } = {
+/** The shape of each kind of event. */
+export const eventSchemas = {
   opened: event('opened', {
     startedAt: instant(),
     offset: string()
@@ -57,7 +51,7 @@ export const eventSchemas: { readonly [K in EventKind]: ObjectSchema<EventOf<K>>
     ruleSet: id(),
     assets: recordOf(assetCopySchema),
     instruments: recordOf(instrumentCopySchema),
-    clock: string().required().oneOf(['live', 'simulated']),
+    clock: choice('live', 'simulated'),
     retestOf: uuid().optional(),
   }),
   began: event('began', { ...stage, ...reason }),
@@ -71,8 +65,8 @@ export const eventSchemas: { readonly [K in EventKind]: ObjectSchema<EventOf<K>>
   }),
   marked: event('marked', { mark: id() }),
   disturbed: event('disturbed', { note: words() }),
-  answered: event('answered', { item: id(), answer: string().required().oneOf(['yes', 'no', 'notApplicable']), ...reason }),
-  spotted: event('spotted', { spot: id(), grade: string().required().oneOf(['none', 'fewAtFirst', 'stream', 'grows']) }),
+  answered: event('answered', { item: id(), answer: choice('yes', 'no', 'notApplicable'), ...reason }),
+  spotted: event('spotted', { spot: id(), grade: choice('none', 'fewAtFirst', 'stream', 'grows') }),
   synced: event('synced', { offsetMs: finite(), halfTripMs: finite().min(0, 'low') }),
   gap: event('gap', { wallMs: finite(), tickMs: finite() }),
   withdrawn: event('withdrawn', { event: id(), reason: words() }),
@@ -81,9 +75,7 @@ export const eventSchemas: { readonly [K in EventKind]: ObjectSchema<EventOf<K>>
   abandoned: event('abandoned', { reason: words() }),
   recorded: event('recorded', {
     record: id(),
-    verdict: string()
-      .required()
-      .oneOf([...verdicts]),
+    verdict: choice('pass', 'fail', 'undecided', 'void'),
     blocks: bool().required(),
     counts: bool().required(),
     item: uuid(),
@@ -94,13 +86,19 @@ export const eventSchemas: { readonly [K in EventKind]: ObjectSchema<EventOf<K>>
   }),
 };
 
-export const eventSchema = oneOf<RunEvent>('kind', eventSchemas);
+// The compiler asks for every kind there is, and for every field of it.
+same<{ readonly [K in keyof typeof eventSchemas]: InferType<(typeof eventSchemas)[K]> }, { readonly [K in EventKind]: EventOf<K> }>(true);
 
-/** What the server alone says. */
-export const serverOnly: ReadonlySet<string> = new Set(['opened', 'recorded']);
+export const eventSchema = oneOf('kind', eventSchemas);
 
-/** What a person's browser may send: the server alone opens runs, and says what it found at their end. Samples come from a logger's file, and their source says so. */
-export const postedEventSchema = oneOf<Exclude<RunEvent, { kind: 'opened' | 'recorded' }>>(
-  'kind',
-  Object.fromEntries(Object.entries(eventSchemas).filter(([kind]) => !serverOnly.has(kind))),
-);
+/** What the server alone says: it opens runs, and says what it found at their end. */
+const byTheServer = ['opened', 'recorded'] as const;
+
+function without<T extends object, K extends keyof T & string>(all: T, names: readonly K[]): Omit<T, K> {
+  const left: readonly string[] = names;
+  return Object.fromEntries(Object.entries(all).filter(([name]) => !left.includes(name))) as Omit<T, K>;
+}
+
+/** What anybody else may say: a person's browser, or a run file, whose head stands for the opening. Samples come from a logger's file, and their source says so. */
+export const postedEventSchema = oneOf('kind', without(eventSchemas, byTheServer));
+same<InferType<typeof postedEventSchema>, Exclude<RunEvent, { kind: 'opened' | 'recorded' }>>(true);

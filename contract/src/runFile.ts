@@ -14,19 +14,13 @@ import {
 } from '@grellin/core';
 import { array, object, string, type InferType } from 'yup';
 import { jsonSchemaOf, type JsonSchema } from './jsonSchema';
-import { instant, id, oneOf, recordOf } from './primitives';
+import { instant, id, recordOf } from './primitives';
 import { Malformed, parse } from './problem';
-import { assetCopySchema, eventSchemas, instrumentCopySchema, serverOnly } from './runEvent';
+import { assetCopySchema, instrumentCopySchema, postedEventSchema } from './runEvent';
 
 export const RUN_FILE_FORMAT = 'grellin-run/1';
 
 const MOST_EVENTS = 200_000;
-
-/** What a run file may hold: every event but the opening, which the file's head stands for, and what a server found at the end, which is judged anew. */
-const fileEventSchema = oneOf<Exclude<RunEvent, { kind: 'opened' | 'recorded' }>>(
-  'kind',
-  Object.fromEntries(Object.entries(eventSchemas).filter(([kind]) => !serverOnly.has(kind))),
-);
 
 /** The run file, `grellin-run/1`. */
 export const runFileSchema = object({
@@ -37,7 +31,7 @@ export const runFileSchema = object({
   clock: string<'live' | 'simulated'>().required().oneOf(['live', 'simulated']),
   assets: recordOf(assetCopySchema),
   instruments: recordOf(instrumentCopySchema),
-  events: array().of(fileEventSchema).required().max(MOST_EVENTS, 'high'),
+  events: array().of(postedEventSchema).required().max(MOST_EVENTS, 'high'),
 })
   .required()
   .noUnknown();
@@ -99,7 +93,7 @@ export function loadRun(value: unknown, own?: Procedure): LoadedRun {
     const where = made.refusal.code === 'plan.ruleSetUnknown' ? 'ruleSet' : 'assets';
     throw flaw(where, made.refusal.code, Object.values(made.refusal.values).join(' '));
   }
-  const events = file.events as RunEvent[];
+  const { events } = file;
   checkSources(events);
   events.forEach((e, i) => {
     if ((e.kind === 'reading' || e.kind === 'samples') && !procedure.channels[e.channel])

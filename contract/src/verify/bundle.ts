@@ -1,19 +1,5 @@
-import type { Finding, Procedure, RunEvent, Verdict } from '@grellin/core';
-
-/** What is hashed of a stored event, with its hash. */
-export interface Link {
-  readonly run: string;
-  readonly seq: number;
-  readonly lease: number;
-  readonly late: boolean;
-  readonly by: string;
-  readonly storedAt: string;
-  readonly previous: string;
-  readonly event: RunEvent;
-  /** Edition of the envelope; the first had no word for it, and it is not part of what was hashed. */
-  readonly version: number;
-  readonly hash: string;
-}
+import type { Finding, Procedure, Verdict } from '@grellin/core';
+import type { Link } from './seal';
 
 /** A record as it is kept beside its run. */
 export interface KeptRecord {

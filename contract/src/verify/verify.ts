@@ -1,6 +1,6 @@
 import { foldAll, judge, planOfRun, type EventOf, type Procedure } from '@grellin/core';
-import type { KeptProcedure, KeptRun, Link } from './bundle';
-import { digestText, ENVELOPE_VERSION, GENESIS, sealText, type Sha256 } from './seal';
+import type { KeptProcedure, KeptRun } from './bundle';
+import { digestText, ENVELOPE_VERSION, GENESIS, sealText, type Link, type Sha256 } from './seal';
 
 /** What can be wrong with what is kept. Each names the run and, where it is one event's, its position. */
 export type FaultCode =

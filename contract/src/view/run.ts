@@ -1,4 +1,4 @@
-import type { ClockKind, Procedure, RunEvent } from '@grellin/core';
+import type { ClockKind, Procedure } from '@grellin/core';
 import type { InstrumentRow } from './instrument';
 
 export interface RunRow {
@@ -38,12 +38,4 @@ export interface RunView extends RunRow {
 export interface OpenedRun extends RunView {
   /** What its first lease was given out with: without it nobody writes to the run. */
   readonly secret: string;
-}
-
-export interface PositionedEvent {
-  readonly seq: number;
-  readonly lease: number;
-  /** It came under an old lease: kept and shown, never folded in. */
-  readonly late: boolean;
-  readonly event: RunEvent;
 }

@@ -5,6 +5,7 @@ export { keeps } from './comparison';
 export { attributeOf, figure, holds, type Attributes, type AttributesByRole, type AttributeValue } from './condition';
 export { allFormulas, formulaById, type Formula } from './formula';
 export type * from './language';
+export { measures } from './language';
 export { channelsRead, figuresOf, limitedChannels } from './methodFacts';
 export { figureOf, makePlan, suitedRuleSet, type Plan, type PlanRefusal, type PlanResult, type ResolvedLimit } from './plan';
 export { commonPractice, fromMemory } from './source';

@@ -41,29 +41,31 @@ export interface Parameter {
   readonly source: Source;
 }
 
-/** What a limit is put on. `methodFacts.ts` says which of these each method can measure, and in what. */
-export type Measure =
-  | 'loss'
-  | 'lossPerMinute'
-  | 'end'
-  | 'ratio'
-  | 'change'
-  | 'firstDrop'
-  | 'graduations'
-  | 'time'
-  | 'flow'
-  | 'pressure'
-  | 'count'
-  | 'percent'
-  | 'elastic'
-  | 'total'
-  | 'deviation'
-  | 'permanent'
-  | 'blowdown'
-  | 'spread'
-  | 'grade'
-  | 'stroke'
-  | 'difference';
+/** What a limit can be put on. `methodFacts.ts` says which of these each method can measure, and in what. */
+export const measures = [
+  'loss',
+  'lossPerMinute',
+  'end',
+  'ratio',
+  'change',
+  'firstDrop',
+  'graduations',
+  'time',
+  'flow',
+  'pressure',
+  'count',
+  'percent',
+  'elastic',
+  'total',
+  'deviation',
+  'permanent',
+  'blowdown',
+  'spread',
+  'grade',
+  'stroke',
+  'difference',
+] as const;
+export type Measure = (typeof measures)[number];
 
 export type Comparison = '<' | '<=' | '>' | '>=';
 

@@ -1,6 +1,10 @@
+import { same, type Link } from '@grellin/contract';
 import type { RunEvent } from '@grellin/core';
 import { runEvent, type Transaction } from '../db';
 import { ENVELOPE_VERSION, sealOf } from './seal';
+
+// A row is an envelope with its hash: its instant as a date, and the event's id beside it, so that an index can find it.
+same<Omit<typeof runEvent.$inferSelect, 'eventId' | 'storedAt'>, Omit<Link, 'storedAt'>>(true);
 
 /** Where a run's chain ends. */
 export interface Head {

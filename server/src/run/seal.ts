@@ -1,10 +1,7 @@
 import { createHash } from 'node:crypto';
-import { GENESIS, sealText, type Link } from '@grellin/contract';
+import { GENESIS, sealText, type Envelope, type Link } from '@grellin/contract';
 
 export { ENVELOPE_VERSION, GENESIS } from '@grellin/contract';
-
-/** All that is hashed of a stored event, and the edition of the envelope. */
-export type Envelope = Omit<Link, 'hash'>;
 
 /** SHA-256 of a text in UTF-8, in hex. */
 export const sha256 = (text: string | Buffer): string => createHash('sha256').update(text).digest('hex');
