@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { perform } from '@grellin/core/practice';
-import { catalogue, makePlan, procedureById, type RunEvent } from '@grellin/core';
+import { catalogue, makePlan, procedureById, type RunEvent, factsOf } from '@grellin/core';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
@@ -38,7 +38,7 @@ describe('the run file', () => {
     (id, p) => {
       for (const verdict of ['pass', 'fail', 'void']) expect(samples).toContain(named(id, verdict));
       const tested = sample(named(id, 'pass'))['instruments'] as Record<string, { fitted: boolean }>;
-      const measures = p.stages.some((s) => ['decay', 'makeUpFlow', 'expansion', 'relief', 'stroke'].includes(s.method.kind));
+      const measures = p.stages.some((s) => factsOf(s.method).measured);
       if (measures && Object.values(tested).some((i) => !i.fitted)) expect(samples).toContain(named(id, 'undecided'));
     },
   );

@@ -1,6 +1,6 @@
 import { mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { procedureJsonSchema, registerJsonSchema, runFileJsonSchema, RUN_FILE_FORMAT } from '@grellin/contract';
-import { catalogue, merged, type Procedure, type Verdict } from '@grellin/core';
+import { catalogue, merged, type Procedure, type Verdict, factsOf, itemsOf } from '@grellin/core';
 import { practiceRun, type PracticeOptions, type PracticeRun } from '@grellin/core/practice';
 import { rigFor, truthOf } from '@grellin/core/rig';
 
@@ -20,17 +20,16 @@ const coarse: NonNullable<PracticeOptions['instrument']> = (i) => ({ ...i, accur
 /** Something that had to be so before the test, or after it, and was not: the test does not count. */
 function refusedItem(p: Procedure): string {
   const about =
-    p.stages.find((s) => (s.phase === 'gather' || s.phase === 'precondition') && s.method.kind === 'check') ?? p.stages.find((s) => s.phase === 'aftercare');
-  const item = about?.method.kind === 'check' ? about.method.items[0] : undefined;
+    p.stages.find((s) => (s.phase === 'gather' || s.phase === 'precondition') && itemsOf(s.method).length > 0) ?? p.stages.find((s) => s.phase === 'aftercare');
+  const item = about && itemsOf(about.method)[0];
   if (!item) throw new Error(`${p.id} has nothing that could be refused`);
   return item.id;
 }
 
 /** Whether a measured stage is read with a test instrument whose coarseness could keep it from telling. */
 function canBeCoarse(p: Procedure, run: PracticeRun): boolean {
-  const kinds = new Set(['decay', 'makeUpFlow', 'expansion', 'relief', 'stroke']);
   const channels = Object.entries(run.opened.instruments).filter(([, i]) => !i.fitted);
-  return channels.length > 0 && run.plan.stages.some((s) => kinds.has(s.method.kind));
+  return channels.length > 0 && run.plan.stages.some((s) => factsOf(s.method).measured);
 }
 
 export function samplesOf(p: Procedure): readonly Sample[] {

@@ -1,8 +1,9 @@
-import type { CheckMethod, Verdict } from '../procedure';
-import { findingOf, type Attempted } from './attempted';
-import type { Finding, Reason, StageRecord } from './record';
-import { stepsUnmet } from './steps';
-import type { Task } from './task';
+import { findingOf, type Finding } from './verdict/finding';
+import type { CheckMethod, Verdict, Reason } from '../procedure';
+import { type Attempted } from './evidence/attempted';
+import type { StageRecord } from './evidence/record';
+import { stepsUnmet } from './evidence/steps';
+import type { Task } from './evidence/task';
 
 /** The edition of this method. It changes when the same answers could be judged otherwise. */
 export const CHECK_EDITION = 'check/1';

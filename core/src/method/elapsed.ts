@@ -1,11 +1,11 @@
-import { figureOf, type ElapsedMethod } from '../procedure';
+import { findingOf, lacking, type Finding } from './verdict/finding';
+import { figureOf, type ElapsedMethod, type Reason } from '../procedure';
 import { decimal, decimalIn, significant } from '../quantity';
-import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
-import type { Finding, Reason } from './record';
-import { crossing, readingsBetween, uReading, type CrossingTime } from './readings';
-import { markAt, stepsUnmet } from './steps';
-import type { Task } from './task';
-import { judgeValue, limitsOn } from './value';
+import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
+import { crossing, readingsBetween, uReading, type CrossingTime } from './evidence/readings';
+import { markAt, stepsUnmet } from './evidence/steps';
+import type { Task } from './evidence/task';
+import { judgeValue, limitsOn } from './verdict/value';
 
 /** The edition of this method. */
 export const ELAPSED_EDITION = 'elapsed/1';

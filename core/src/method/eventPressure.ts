@@ -1,11 +1,12 @@
-import { keeps, type Channel, type EventPressureMethod, type ResolvedLimit } from '../procedure';
+import { findingOf, lacking, type Finding } from './verdict/finding';
+import { keeps, type Channel, type EventPressureMethod, type ResolvedLimit, type Reason } from '../procedure';
 import { decimal, decimalIn, significant } from '../quantity';
-import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
-import type { Finding, Reading, Reason } from './record';
-import { readingAtEvent, readingsBetween, readingsOn, uReading } from './readings';
-import { markAt, stepsUnmet } from './steps';
-import type { Task } from './task';
-import { judgeValue, limitsOn } from './value';
+import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
+import type { Reading } from './evidence/record';
+import { readingAtEvent, readingsBetween, readingsOn, uReading } from './evidence/readings';
+import { markAt, stepsUnmet } from './evidence/steps';
+import type { Task } from './evidence/task';
+import { judgeValue, limitsOn } from './verdict/value';
 
 /** The edition of this method. */
 export const EVENT_PRESSURE_EDITION = 'eventPressure/1';

@@ -1,12 +1,13 @@
+import { findingOf, lacking, type Finding } from './verdict/finding';
 import { waterCompression } from '../physics';
-import { figureOf, type Channel, type ExpansionMethod, type Id, type Measure } from '../procedure';
+import { figureOf, type Channel, type ExpansionMethod, type Id, type Measure, type Reason } from '../procedure';
 import { decimal, decimalIn, significant, type Decimal, type Quantity } from '../quantity';
-import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
-import type { Finding, Reading, Reason } from './record';
-import { readingsBetween, readingsOn, span, uReading } from './readings';
-import { markAt, milliseconds, readingAt, START, stepsUnmet, windowUnmet } from './steps';
-import type { Task } from './task';
-import { judgeValue, limitsOn } from './value';
+import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
+import type { Reading } from './evidence/record';
+import { readingsBetween, readingsOn, span, uReading } from './evidence/readings';
+import { markAt, milliseconds, readingAt, START, stepsUnmet, windowUnmet } from './evidence/steps';
+import type { Task } from './evidence/task';
+import { judgeValue, limitsOn } from './verdict/value';
 
 /** The edition of this method. */
 export const EXPANSION_EDITION = 'expansion/1';

@@ -1,14 +1,15 @@
+import { findingOf, lacking, type Finding } from './verdict/finding';
 import { fitDecay, halfLifeOf, type DecayFit } from '../fit';
-import { figureOf, keeps, type HalfLifeMethod } from '../procedure';
+import { figureOf, keeps, type HalfLifeMethod, type Reason } from '../procedure';
 import { driftEqualToLoss } from '../physics';
 import { decimal, decimalIn, significant, type Quantity } from '../quantity';
 import { CAN_ERR } from '../uncertainty';
-import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
-import type { Finding, Reading, Reason } from './record';
-import { crossing, readingsBetween, readingsOn, span, uReading, valueIn, type CrossingTime } from './readings';
-import { markAt, readingAt, START, stepsUnmet, windowUnmet } from './steps';
-import type { Task } from './task';
-import { judgeValue, limitsOn } from './value';
+import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
+import type { Reading } from './evidence/record';
+import { crossing, readingsBetween, readingsOn, span, uReading, valueIn, type CrossingTime } from './evidence/readings';
+import { markAt, readingAt, START, stepsUnmet, windowUnmet } from './evidence/steps';
+import type { Task } from './evidence/task';
+import { judgeValue, limitsOn } from './verdict/value';
 
 /** The edition of this method. It changes when the same readings could be judged otherwise. */
 export const HALF_LIFE_EDITION = 'halfLife/2';

@@ -1,7 +1,8 @@
+import type { Finding } from './verdict/finding';
 import type { Phase, Plan, Stage } from '../procedure';
-import type { Instruments } from './attempted';
+import type { Instruments } from './evidence/attempted';
 import { findingsBy } from './methods';
-import type { Finding, StageRecord } from './record';
+import type { StageRecord } from './evidence/record';
 
 /** Phases that test the test and not the item: a failure there makes the run void, it says nothing about the item. */
 const aboutTheTest: ReadonlySet<Phase> = new Set(['gather', 'precondition', 'rig', 'aftercare']);

@@ -1,11 +1,11 @@
-import { figureOf, type MakeUpFlowMethod } from '../procedure';
+import { findingOf, lacking, type Finding } from './verdict/finding';
+import { figureOf, type MakeUpFlowMethod, type Reason } from '../procedure';
 import { convert, decimal, decimalIn, significant } from '../quantity';
-import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
-import type { Finding, Reason } from './record';
-import { readingsBetween, readingsOn, uReading, valueIn } from './readings';
-import { markAt, milliseconds, START, stepsUnmet, windowUnmet } from './steps';
-import type { Task } from './task';
-import { judgeValue, limitsOn } from './value';
+import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
+import { readingsBetween, readingsOn, uReading, valueIn } from './evidence/readings';
+import { markAt, milliseconds, START, stepsUnmet, windowUnmet } from './evidence/steps';
+import type { Task } from './evidence/task';
+import { judgeValue, limitsOn } from './verdict/value';
 
 /** The edition of this method. */
 export const MAKE_UP_FLOW_EDITION = 'makeUpFlow/1';

@@ -1,28 +1,31 @@
+import type { Finding } from './verdict/finding';
 import type { Method, MethodKind, MethodOf, Words } from '../procedure';
-import type { Attempted } from './attempted';
+import type { Attempted } from './evidence/attempted';
 import { CHECK_EDITION, checkTask, judgeCheck } from './check';
-import { DECAY_EDITION, decayTask, judgeDecay } from './decay';
+import { DECAY_EDITION, decayHold, decayTask, judgeDecay } from './decay/decay';
+import type { HoldTimes } from './decay/hold';
 import { ELAPSED_EDITION, elapsedTask, judgeElapsed } from './elapsed';
 import { EVENT_PRESSURE_EDITION, eventPressureTask, judgeEventPressure } from './eventPressure';
 import { EXPANSION_EDITION, expansionTask, judgeExpansion } from './expansion';
 import { HALF_LIFE_EDITION, halfLifeTask, judgeHalfLife } from './halfLife';
 import { judgeMakeUpFlow, MAKE_UP_FLOW_EDITION, makeUpFlowTask } from './makeUpFlow';
-import type { Finding } from './record';
 import { judgeRelief, RELIEF_EDITION, reliefTask } from './relief';
 import { judgeStroke, STROKE_EDITION, strokeTask } from './stroke';
 import { judgeSurvey, SURVEY_EDITION, surveyTask } from './survey';
-import type { Task } from './task';
+import type { Task } from './evidence/task';
 
 /** What every method offers: what it asks for next, and what it finds. */
 interface MethodModule<M extends Method> {
   readonly edition: Words;
   readonly task: (at: Attempted<M>) => Task;
   readonly judge: (at: Attempted<M>) => readonly Finding[];
+  /** Where its hold stands on the run's clock, where it has one of a known length. */
+  readonly hold?: (at: Attempted<M>) => HoldTimes | null;
 }
 
 /** All methods by kind: the one place that knows them apart. */
 const methods: { readonly [K in MethodKind]: MethodModule<MethodOf<K>> } = {
-  decay: { edition: DECAY_EDITION, task: decayTask, judge: judgeDecay },
+  decay: { edition: DECAY_EDITION, task: decayTask, judge: judgeDecay, hold: decayHold },
   halfLife: { edition: HALF_LIFE_EDITION, task: halfLifeTask, judge: judgeHalfLife },
   makeUpFlow: { edition: MAKE_UP_FLOW_EDITION, task: makeUpFlowTask, judge: judgeMakeUpFlow },
   eventPressure: { edition: EVENT_PRESSURE_EDITION, task: eventPressureTask, judge: judgeEventPressure },
@@ -47,6 +50,11 @@ export function taskOf(at: Attempted): Task {
 /** What the method of a stage finds in an attempt. */
 export function findingsBy(at: Attempted): readonly Finding[] {
   return moduleOf(at).judge(at);
+}
+
+/** Where the hold of an attempt stands; null while it has not started, and where its method has none of a known length. */
+export function holdOf(at: Attempted): HoldTimes | null {
+  return moduleOf(at).hold?.(at) ?? null;
 }
 
 export const methodEditions: readonly Words[] = Object.values(methods).map((m) => m.edition);

@@ -1,13 +1,13 @@
+import { findingOf, lacking, type Finding } from './verdict/finding';
 import { findLifts } from '../fit';
-import { figureOf, type Id, type ReliefMethod } from '../procedure';
+import { figureOf, type Id, type ReliefMethod, type Reason } from '../procedure';
 import { decimal, decimalIn, significant, type Quantity } from '../quantity';
-import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
-import type { ReadingList } from './readingList';
-import type { Finding, Reason } from './record';
-import { readingsBetween, uReading, valueIn } from './readings';
-import { markAt, stepsUnmet } from './steps';
-import type { Task } from './task';
-import { judgeValue, limitsOn } from './value';
+import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
+import type { ReadingList } from './evidence/readingList';
+import { readingsBetween, uReading, valueIn } from './evidence/readings';
+import { markAt, stepsUnmet } from './evidence/steps';
+import type { Task } from './evidence/task';
+import { judgeValue, limitsOn } from './verdict/value';
 
 /** The edition of this method. */
 export const RELIEF_EDITION = 'relief/1';

@@ -1,11 +1,12 @@
+import { findingOf, lacking, type Finding } from './verdict/finding';
 import { holds, type Axle, type StrokeMethod } from '../procedure';
 import { decimal, decimalIn, significant } from '../quantity';
-import { findingOf, isReason, lacking, usableInstrument, type Attempted } from './attempted';
-import type { Finding, Reading } from './record';
-import { readingsOn, uReading } from './readings';
-import { stepsUnmet } from './steps';
-import type { Task } from './task';
-import { judgeValue } from './value';
+import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
+import type { Reading } from './evidence/record';
+import { readingsOn, uReading } from './evidence/readings';
+import { stepsUnmet } from './evidence/steps';
+import type { Task } from './evidence/task';
+import { judgeValue } from './verdict/value';
 
 /** The edition of this method. */
 export const STROKE_EDITION = 'stroke/1';

@@ -1,10 +1,10 @@
-import { keeps, type Grade, type SurveyMethod } from '../procedure';
+import { findingOf, lacking, type Finding } from './verdict/finding';
+import { keeps, type Grade, type SurveyMethod, type Reason } from '../procedure';
 import { decimal, decimalIn } from '../quantity';
-import { findingOf, lacking, type Attempted } from './attempted';
-import type { Finding, Reason } from './record';
-import { stepsUnmet } from './steps';
-import type { Task } from './task';
-import { condemned, limitsOn } from './value';
+import { type Attempted } from './evidence/attempted';
+import { stepsUnmet } from './evidence/steps';
+import type { Task } from './evidence/task';
+import { condemned, limitsOn } from './verdict/value';
 
 /** The edition of this method. */
 export const SURVEY_EDITION = 'survey/1';

@@ -2,7 +2,8 @@ import { sameDimension, unitRow, type Unit } from '../quantity';
 import { assetClass } from './assetClass';
 import { formulaById } from './formula';
 import type { AttributeRef, Condition, Limit, Procedure, RuleSet, Source, Value } from './language';
-import { channelsRead, figuresOf, judgedWithoutLimit, limitedChannels, measured } from './methodFacts';
+import { channelsRead, factsOf, limitedChannels } from './method';
+import { figuresOf } from './stageFigures';
 
 /** What is wrong with a procedure, and where. */
 export interface ProcedureFlaw {
@@ -87,7 +88,7 @@ function checkLimit(report: Report, p: Procedure, ruleSet: RuleSet, path: string
   if (limit.when) checkCondition(report, p, `${path}.when`, limit.when);
   if (!stage) return;
   report.unless(!ruleSet.skip.includes(stage.id), `${path}.stage`, 'stageUnreached', stage.id);
-  const kind = measured[stage.method.kind][limit.of];
+  const kind = factsOf(stage.method).measures[limit.of];
   report.unless(kind !== undefined, `${path}.of`, 'measureUnfit', limit.of);
   const channels = limit.channel === undefined ? limitedChannels(stage.method) : [limit.channel];
   const dimension = kind === 'read' ? unitRow(p.channels[channels[0] ?? '']?.unit ?? '')?.dimension : kind;
@@ -112,7 +113,7 @@ function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleS
   }
   for (const [i, prompt] of (ruleSet.prompts ?? []).entries()) {
     const where = `${path}.prompts[${i}]`;
-    const timed = p.stages.some((stage) => stage.id === prompt.stage && ['decay', 'halfLife', 'makeUpFlow'].includes(stage.method.kind));
+    const timed = p.stages.some((stage) => stage.id === prompt.stage && factsOf(stage.method).timed);
     report.unless(timed, `${where}.stage`, 'stageUnknown', prompt.stage);
     report.unless(unitRow(prompt.every.unit)?.dimension === 'time' && prompt.every.value > 0, `${where}.every`, 'figureDimension', prompt.every.unit);
     checkSource(report, where, prompt.source);
@@ -130,7 +131,7 @@ function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleS
       for (const unit of parameter ? unitsOf(parameter.value) : [])
         report.unless(sameDimension(unit, like), `${path}.parameters.${id}`, 'figureDimension', unit);
     }
-    const judged = judgedWithoutLimit.has(stage.method.kind) || ruleSet.limits.some((l) => l.stage === stage.id);
+    const judged = factsOf(stage.method).needsNoLimit || ruleSet.limits.some((l) => l.stage === stage.id);
     report.unless(judged, `${path}.limits`, 'stageWithoutLimit', stage.id);
   }
 }
@@ -149,12 +150,7 @@ export function checkProcedure(p: Procedure): readonly ProcedureFlaw[] {
     report.unless(unitRow(channel.unit) !== undefined, `channels.${id}.unit`, 'unitUnknown', channel.unit);
   }
   p.sources.forEach((s, i) => checkSource(report, `sources[${i}]`, s));
-  const ids = p.stages.flatMap((s) => [
-    s.id,
-    ...s.steps.map((x) => `${s.id}/${x.id}`),
-    ...(s.method.kind === 'check' ? s.method.items.map((x) => `item ${x.id}`) : []),
-    ...(s.method.kind === 'survey' ? s.method.route.map((x) => `spot ${x.id}`) : []),
-  ]);
+  const ids = p.stages.flatMap((s) => [s.id, ...s.steps.map((x) => `${s.id}/${x.id}`), ...(factsOf(s.method).parts?.(s.method) ?? [])]);
   ids.forEach((id, i) => report.unless(ids.indexOf(id) === i, 'stages', 'idRepeated', id));
   p.stages.forEach((stage, i) => {
     const path = `stages[${i}]`;

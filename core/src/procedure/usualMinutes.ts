@@ -1,8 +1,6 @@
 import { decimalIn, sameDimension } from '../quantity';
 import type { Id, Procedure, RuleSet, Stage } from './language';
-
-/** What a pair of hands takes beside the clocks of the rule set, minutes: common practice. */
-const MINUTES = { item: 0.5, spot: 0.75, step: 1.5, reading: 0.5, setOut: 10, attribute: 10 } as const;
+import { factsOf, MINUTES } from './method';
 
 function clocked(ruleSet: RuleSet, id: Id): number {
   const value = ruleSet.parameters[id]?.value;
@@ -13,19 +11,7 @@ function clocked(ruleSet: RuleSet, id: Id): number {
 
 function stageMinutes(stage: Stage, ruleSet: RuleSet): number {
   const steps = stage.steps.filter((s) => !ruleSet.skip.includes(s.id)).reduce((sum, s) => sum + (s.kind === 'wait' ? clocked(ruleSet, s.s) : MINUTES.step), 0);
-  const { method } = stage;
-  switch (method.kind) {
-    case 'check':
-      return steps + method.items.length * MINUTES.item;
-    case 'survey':
-      return steps + method.route.length * MINUTES.spot;
-    case 'decay':
-      return steps + clocked(ruleSet, method.hold);
-    case 'relief':
-      return steps + method.repeats * MINUTES.step;
-    default:
-      return steps + 2 * MINUTES.step + MINUTES.reading;
-  }
+  return steps + factsOf(stage.method).minutes(stage.method, (id) => clocked(ruleSet, id));
 }
 
 /**

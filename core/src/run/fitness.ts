@@ -1,4 +1,4 @@
-import { figureOf, type Channel, type Id, type Plan, type Stage } from '../procedure';
+import { figureOf, figuresShownOn, type Channel, type Id, type Plan, type Stage } from '../procedure';
 import { decimalIn, sameDimension, showQuantity, type Quantity } from '../quantity';
 import { tooCoarse, uncertaintyOfLoss } from '../uncertainty';
 import type { InstrumentCopy } from './event';
@@ -24,26 +24,7 @@ const grave: ReadonlySet<UnfitCode> = new Set(['otherKind', 'calibrationOut', 'r
 /** Ids of the figures that a channel must be able to show in a stage. */
 function figuresOn(stage: Stage, channel: Channel): readonly Id[] {
   const steps = stage.steps.flatMap((s) => (s.kind === 'reach' && s.channel === channel ? [s.low, s.high] : []));
-  const m = stage.method;
-  switch (m.kind) {
-    case 'decay':
-      return m.channels.includes(channel) ? [...steps, m.start.low, m.start.high] : steps;
-    case 'halfLife':
-      return m.channel === channel ? [...steps, m.start.low, m.start.high] : steps;
-    case 'makeUpFlow':
-      return m.pressure === channel ? [...steps, m.band.low, m.band.high] : steps;
-    case 'elapsed':
-      return m.channel === channel ? [...steps, m.from, m.to] : steps;
-    case 'expansion':
-      return m.pressure === channel ? [...steps, m.test.low, m.test.high] : steps;
-    case 'relief':
-      return m.channel === channel ? [...steps, m.set] : steps;
-    case 'eventPressure':
-    case 'survey':
-    case 'stroke':
-    case 'check':
-      return steps;
-  }
+  return [...steps, ...figuresShownOn(stage.method, channel)];
 }
 
 /** What a channel must show, and the smallest loss that is judged on it. */

@@ -13,4 +13,5 @@ export { emptyRun, openAttempt, type Attempt, type RunState } from './state';
 export { items } from './trail';
 export { stageTrace, stageUnit, thinned, type Trace } from './trace';
 export { allowanceWedge, type Wedge } from './wedge';
-export { confidenceInWords, findingInWords, gradeInWords, limitInWords, headline, reasonCodes, reasonInWords, refusalCodes, refusalInWords } from './words';
+export { gradeInWords } from './reasonWords';
+export { confidenceInWords, findingInWords, limitInWords, headline, reasonCodes, reasonInWords, refusalCodes, refusalInWords } from './words';

@@ -1,5 +1,5 @@
-import { START, stepUnmet, type Reason } from '../method';
-import { channelsRead, type Plan, type Stage } from '../procedure';
+import { START, stepUnmet } from '../method';
+import { channelsRead, type Plan, type Stage, type Reason, itemsOf, routeOf } from '../procedure';
 import { decimalIn, sameDimension, showQuantity } from '../quantity';
 import type { EventOf, RunEvent } from './event';
 import { findingsOf } from './judge';
@@ -112,7 +112,7 @@ function mayMark(plan: Plan, state: RunState, e: EventOf<'marked'>): Refusal | n
 function maySpot(plan: Plan, state: RunState, e: EventOf<'spotted'>): Refusal | null {
   const open = openAttempt(state);
   const stage = plan.stages.find((s) => s.id === open?.stage);
-  if (!open || stage?.method.kind !== 'survey') return refuse('item.notHere', { item: e.spot });
+  if (!open || !stage || routeOf(stage.method).length === 0) return refuse('item.notHere', { item: e.spot });
   const task = taskNow(plan, state, stage, open);
   const again = open.spots[e.spot] !== undefined;
   return again || (task.kind === 'spot' && task.spot.id === e.spot) ? null : refuse('spot.notNext', { spot: e.spot });
@@ -121,7 +121,7 @@ function maySpot(plan: Plan, state: RunState, e: EventOf<'spotted'>): Refusal | 
 function mayAnswer(plan: Plan, state: RunState, e: EventOf<'answered'>): Refusal | null {
   const open = openAttempt(state);
   const stage: Stage | undefined = plan.stages.find((s) => s.id === open?.stage);
-  const item = stage?.method.kind === 'check' ? stage.method.items.find((i) => i.id === e.item) : undefined;
+  const item = stage && itemsOf(stage.method).find((i) => i.id === e.item);
   if (!item) return refuse('item.notHere', { item: e.item });
   if (e.answer === 'notApplicable' && !item.optional) return refuse('item.notOptional', { item: item.text });
   if (e.answer === 'notApplicable' && !e.reason) return refuse('item.reasonMissing', { item: item.text });

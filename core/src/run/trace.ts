@@ -1,7 +1,7 @@
-import { holdTimes, ReadingList, type HoldTimes } from '../method';
-import type { Channel, Id, Plan } from '../procedure';
+import { holdOf, ReadingList, type HoldTimes } from '../method';
+import { factsOf, type Channel, type Id, type Plan } from '../procedure';
 import { decimalIn, unitRow, type Unit } from '../quantity';
-import { recordOf } from './stageRecord';
+import { attemptedOf } from './next';
 import type { RunState } from './state';
 
 /** What a strip draws of one channel in the latest attempt at a stage. */
@@ -20,7 +20,8 @@ export interface Trace {
 export function stageUnit(plan: Plan, stageId: Id): Unit {
   const stage = plan.stages.find((s) => s.id === stageId);
   const limit = plan.limits.find((l) => l.stage === stageId && unitRow(l.resolved.unit)?.dimension === 'pressure');
-  const low = stage?.method.kind === 'decay' || stage?.method.kind === 'halfLife' ? plan.figures[stage.method.start.low] : undefined;
+  const start = stage && factsOf(stage.method).trace?.(stage.method).start;
+  const low = start === undefined ? undefined : plan.figures[start];
   return limit?.resolved.unit ?? low?.unit ?? 'Pa';
 }
 
@@ -28,10 +29,10 @@ export function stageUnit(plan: Plan, stageId: Id): Unit {
 export function stageTrace(plan: Plan, state: RunState, stageId: Id, channel: Channel): Trace | null {
   const stage = plan.stages.find((s) => s.id === stageId);
   const attempt = state.attempts[stageId]?.at(-1);
-  if (!stage || !attempt || (stage.method.kind !== 'decay' && stage.method.kind !== 'halfLife')) return null;
-  const record = recordOf(state, attempt);
-  // A half-life has no hold of a known length: it ends when the half is crossed.
-  const hold = stage.method.kind === 'decay' ? holdTimes(plan, stage, stage.method, record) : null;
+  if (!stage || !attempt || !factsOf(stage.method).trace) return null;
+  const at = attemptedOf(plan, state, stage, attempt);
+  const { record } = at;
+  const hold = holdOf(at);
   const unit = stageUnit(plan, stageId);
   const points = (record.readings[channel] ?? ReadingList.none).map((r): readonly [number, number] => [
     r.at,

@@ -1,5 +1,5 @@
 import { milliseconds } from '../method';
-import { figureOf, type Channel, type Id, type Plan, type ResolvedLimit } from '../procedure';
+import { factsOf, figureOf, type Channel, type Id, type Plan, type ResolvedLimit } from '../procedure';
 import { decimal, decimalIn, unitRow, type Unit } from '../quantity';
 
 /** The corridor between the start pressure and the limit, in the stage's unit. */
@@ -18,8 +18,9 @@ export interface Wedge {
  */
 export function allowanceWedge(plan: Plan, stageId: Id, channel: Channel, start: number, unit: Unit): Wedge | null {
   const stage = plan.stages.find((s) => s.id === stageId);
-  if (stage?.method.kind !== 'decay') return null;
-  const minutes = milliseconds(figureOf(plan, stage.method.hold)) / 60_000;
+  const hold = stage && factsOf(stage.method).trace?.(stage.method).hold;
+  if (hold === undefined) return null;
+  const minutes = milliseconds(figureOf(plan, hold)) / 60_000;
   // Graduations of a dial are no pressure until the dial is known: no corridor is drawn for them.
   const drawn = (l: ResolvedLimit): boolean => l.of === 'ratio' || unitRow(l.resolved.unit)?.dimension === 'pressure';
   const limits = plan.limits.filter((l) => l.stage === stageId && l.of !== 'firstDrop' && (l.channel ?? channel) === channel && drawn(l));

@@ -1,4 +1,4 @@
-import { headline, stageTrace, thinned, type Finding, type Plan, type RunState } from '@grellin/core';
+import { headline, stageTrace, thinned, type Finding, type Plan, type RunState, limitedChannels } from '@grellin/core';
 
 /** Minutes from the start of a hold, and values in the limit's unit. */
 export type Strip = readonly (readonly [number, number])[];
@@ -10,8 +10,8 @@ export function stripOf(plan: Plan, state: RunState, findings: readonly Finding[
   const tested = plan.stages.filter((s) => s.phase === 'test' && state.attempts[s.id]);
   const first = headline(plan, findings);
   const stage = tested.find((s) => s.id === first?.stage) ?? tested.at(-1);
-  if (!stage || stage.method.kind !== 'decay') return [];
-  const channel = stage.method.channels[0] ?? '';
+  if (!stage) return [];
+  const channel = limitedChannels(stage.method)[0] ?? '';
   const trace = stageTrace(plan, state, stage.id, channel);
   if (!trace?.hold) return [];
   const { startAt, until } = trace.hold;

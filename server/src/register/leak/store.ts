@@ -1,5 +1,5 @@
 import type { LeakRow, NewLeak } from '@grellin/contract';
-import type { Plan, RunResult, RunState } from '@grellin/core';
+import { type Plan, type RunResult, type RunState, byKind, routeOf } from '@grellin/core';
 import { and, asc, eq, isNull, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { Coded, type Moment } from '../../base';
@@ -50,8 +50,9 @@ export async function markFound(
   const failed = new Set(result.findings.filter((f) => f.verdict === 'fail').flatMap((f) => f.evidence));
   for (const { id, method } of plan.stages) {
     const spots = state.attempts[id]?.at(-1)?.spots;
-    if (method.kind !== 'survey' || !spots) continue;
-    for (const place of method.route) {
+    const outline = byKind({ survey: (m) => m.outline }, method);
+    if (outline === undefined || !spots) continue;
+    for (const place of routeOf(method)) {
       const seen = spots[place.id];
       if (!seen || !failed.has(seen.event)) continue;
       const number = await nextNumber(tx, assetId);
@@ -60,7 +61,7 @@ export async function markFound(
         asset: assetId,
         run: runId,
         number,
-        outline: method.outline,
+        outline,
         x: null,
         y: null,
         place: place.text,

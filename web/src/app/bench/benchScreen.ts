@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, DOCUMENT, effect, inject, input, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { decimalIn, stageUnit, verdictSentence, verdictWord, type EventBody, type Grade } from '@grellin/core';
+import { decimalIn, stageUnit, verdictSentence, verdictWord, type EventBody, type Grade, factsOf } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
 import { Calculator } from '../calculator/calculator';
@@ -143,7 +143,7 @@ export class BenchScreen {
   protected readonly byWeather = computed(() => {
     const n = this.view()?.next;
     const waits = n?.kind === 'begin' || n?.kind === 'answer' || n?.kind === 'reach' || n?.kind === 'act' || n?.kind === 'wait' || n?.kind === 'start';
-    return waits && (this.bench().plan?.stages ?? []).some((s) => s.method.kind === 'halfLife');
+    return waits && (this.bench().plan?.stages ?? []).some((s) => factsOf(s.method).byWeather);
   });
 
   /** The end of the hold as it can be foretold, at most every other second: it may end a hopeless hold, never a passing one. */

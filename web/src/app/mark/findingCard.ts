@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { confidenceInWords, findingInWords, reasonInWords, type Finding, type Procedure } from '@grellin/core';
+import { confidenceInWords, findingInWords, reasonInWords, type Finding, type Procedure, factsOf } from '@grellin/core';
 import { Allowance } from './allowance';
 import { Seal } from './seal';
 
@@ -61,7 +61,8 @@ export class FindingCard {
     return f.channel === null ? stage : `${stage} · ${this.procedure().channels[f.channel]?.title ?? f.channel}`;
   });
   protected readonly word = computed(() => {
-    const test = this.procedure().stages.find((s) => s.id === this.finding().stage)?.method.kind === 'decay';
+    const method = this.procedure().stages.find((s) => s.id === this.finding().stage)?.method;
+    const test = method && factsOf(method).trace?.(method).hold !== undefined;
     const verdict = this.finding().verdict;
     if (verdict === 'void') return 'void';
     if (verdict === 'undecided') return 'cannot tell';

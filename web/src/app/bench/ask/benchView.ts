@@ -30,6 +30,10 @@ import {
   type RunState,
   type Stage,
   type UnitChoices,
+  factsOf,
+  itemsOf,
+  limitedChannels,
+  routeOf,
 } from '@grellin/core';
 
 export interface Segment {
@@ -161,7 +165,7 @@ function instructionOf(n: Next): string {
     case 'start':
       return `Trim it into ${showQuantity(n.low)} to ${showQuantity(n.high)}, hands off, then start`;
     case 'hold':
-      return n.stage.method.kind === 'expansion' ? 'Hold the pressure until the clock stops' : 'Hands off until the clock stops';
+      return factsOf(n.stage.method).keptUp ? 'Hold the pressure until the clock stops' : 'Hands off until the clock stops';
     case 'begin':
       return `Next: ${n.stage.title}`;
     case 'end':
@@ -182,12 +186,11 @@ export function inBoth(q: Quantity, choices: UnitChoices, step: number): string 
 function gaugesOf(plan: Plan, state: RunState, n: Next, shown: Stage | null, choices: UnitChoices): readonly Gauge[] {
   if (!shown) return [];
   // Push-rods are drawn side by side; only the one that is measured now is a gauge.
-  const read = shown.method.kind === 'stroke' ? (n.kind === 'read' ? [n.channel] : []) : channelsRead(shown.method);
+  const read = factsOf(shown.method).oneAtATime ? (n.kind === 'read' ? [n.channel] : []) : channelsRead(shown.method);
   return read
     .filter((c) => state.opened?.instruments[c])
     .map((channel) => {
-      const unit =
-        shown.method.kind === 'decay' || shown.method.kind === 'halfLife' ? stageUnit(plan, shown.id) : (plan.procedure.channels[channel]?.unit ?? 'Pa');
+      const unit = factsOf(shown.method).trace ? stageUnit(plan, shown.id) : (plan.procedure.channels[channel]?.unit ?? 'Pa');
       const newest = readingsOf(state, channel).at(-1);
       const step = state.opened?.instruments[channel]?.resolution;
       const places = step ? (step.unit === unit ? decimalsOf(step.value) : Math.max(0, Math.ceil(-Math.log10(decimalIn(step, unit).toNumber())))) : 2;
@@ -213,8 +216,8 @@ function gaugesOf(plan: Plan, state: RunState, n: Next, shown: Stage | null, cho
 
 /** How much of the allowance has gone so far, by the newest reading of the worst judged channel. */
 function percentSoFar(plan: Plan, state: RunState, stage: Stage): number | null {
-  if (stage.method.kind !== 'decay') return null;
-  const shares = stage.method.channels.flatMap((channel) => {
+  if (factsOf(stage.method).trace?.(stage.method).hold === undefined) return null;
+  const shares = limitedChannels(stage.method).flatMap((channel) => {
     const trace = stageTrace(plan, state, stage.id, channel);
     if (!trace?.hold) return [];
     const { startAt } = trace.hold;
@@ -231,8 +234,8 @@ function percentSoFar(plan: Plan, state: RunState, stage: Stage): number | null 
 function timerOf(plan: Plan, state: RunState, n: Next, now: number): HoldView | null {
   if (n.kind === 'wait') return { left: showClock(n.until - now), label: 'Time left to settle', percent: null };
   if (n.kind === 'hold') return { left: showClock(n.until - now), label: 'Time left in the hold', percent: percentSoFar(plan, state, n.stage) };
-  if ((n.kind === 'start' || n.kind === 'reach') && n.stage.method.kind === 'decay')
-    return { left: showClock(decimalIn(figureOf(plan, n.stage.method.hold), 'ms').toNumber()), label: 'The hold will last', percent: null };
+  const hold = n.kind === 'start' || n.kind === 'reach' ? factsOf(n.stage.method).trace?.(n.stage.method).hold : undefined;
+  if (hold !== undefined) return { left: showClock(decimalIn(figureOf(plan, hold), 'ms').toNumber()), label: 'The hold will last', percent: null };
   return null;
 }
 
@@ -267,9 +270,9 @@ function saidInWords(plan: Plan, e: RunEvent): string {
   const stages = plan.stages;
   switch (e.kind) {
     case 'answered':
-      return `“${stages.flatMap((s) => (s.method.kind === 'check' ? s.method.items : [])).find((i) => i.id === e.item)?.text ?? e.item}”: ${{ yes: 'yes', no: 'no', notApplicable: 'does not apply' }[e.answer]}`;
+      return `“${stages.flatMap((s) => itemsOf(s.method)).find((i) => i.id === e.item)?.text ?? e.item}”: ${{ yes: 'yes', no: 'no', notApplicable: 'does not apply' }[e.answer]}`;
     case 'spotted':
-      return `“${stages.flatMap((s) => (s.method.kind === 'survey' ? s.method.route : [])).find((i) => i.id === e.spot)?.text ?? e.spot}”: ${gradeInWords(e.grade)}`;
+      return `“${stages.flatMap((s) => routeOf(s.method)).find((i) => i.id === e.spot)?.text ?? e.spot}”: ${gradeInWords(e.grade)}`;
     case 'reading':
       return `${plan.procedure.channels[e.channel]?.title ?? e.channel} ${showQuantity(e.quantity)}`;
     case 'marked':

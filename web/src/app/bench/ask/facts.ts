@@ -1,5 +1,5 @@
 import type { RunView } from '@grellin/contract';
-import { limitInWords, preferred, readingsOf, showQuantity, type Plan, type RunState, type Stage, type UnitChoices } from '@grellin/core';
+import { limitInWords, preferred, readingsOf, showQuantity, type Plan, type RunState, type Stage, type UnitChoices, factsOf } from '@grellin/core';
 import type { BenchView, Gauge } from './benchView';
 
 /** A channel that a person reads and types now, with its instrument. */
@@ -20,7 +20,7 @@ export function typedChannelsOf(view: BenchView, instruments: RunView['instrumen
 
 /** Channels that a logger's file could fill, each from after its newest reading on. */
 export function droppableOf(view: BenchView, run: RunState, typed: readonly TypedChannel[]) {
-  if (view.stage?.method.kind === 'stroke') return [];
+  if (view.stage && factsOf(view.stage.method).oneAtATime) return [];
   return typed.map((g) => ({
     channel: g.channel,
     title: g.title,

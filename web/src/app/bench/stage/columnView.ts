@@ -15,6 +15,9 @@ import {
   type RunState,
   type Stage,
   type Unit,
+  byKind,
+  type Attempted,
+  type MethodOf,
 } from '@grellin/core';
 
 /** A stretch of the scale: one the needle must stand in now, or one that the rule set allows. */
@@ -82,13 +85,9 @@ function allowed(plan: Plan, stage: Stage, channel: string, unit: Unit): ColumnB
 
 function wanted(plan: Plan, stage: Stage, channel: string, unit: Unit, n: Next): ColumnBand[] {
   const here = n.kind === 'reach' ? n.step.kind === 'reach' && n.step.channel === channel : n.kind === 'start' && pressureOf(stage) === channel;
-  const m = stage.method;
-  const window =
-    here && 'low' in n
-      ? n
-      : m.kind === 'makeUpFlow' && m.pressure === channel && n.kind === 'hold'
-        ? { low: figureOf(plan, m.band.low), high: figureOf(plan, m.band.high) }
-        : null;
+  // The band that a flow must keep the pressure in all the while.
+  const band = byKind({ makeUpFlow: (m) => (m.pressure === channel && n.kind === 'hold' ? m.band : null) }, stage.method);
+  const window = here && 'low' in n ? n : band ? { low: figureOf(plan, band.low), high: figureOf(plan, band.high) } : null;
   if (!window) return [];
   const { low, high } = window;
   return [
@@ -97,15 +96,12 @@ function wanted(plan: Plan, stage: Stage, channel: string, unit: Unit, n: Next):
 }
 
 function pressureOf(stage: Stage): string | null {
-  const m = stage.method;
-  if (m.kind === 'makeUpFlow' || m.kind === 'expansion') return m.pressure;
-  return channelsRead(m)[0] ?? null;
+  return byKind({ makeUpFlow: (m) => m.pressure, expansion: (m) => m.pressure }, stage.method) ?? channelsRead(stage.method)[0] ?? null;
 }
 
 function columnOf(plan: Plan, state: RunState, stage: Stage, channel: string, n: Next, now: number): ColumnView {
   const row = plan.procedure.channels[channel];
   const unit = row?.unit ?? '1';
-  const m = stage.method;
   const since = now - TRACE_S * 1000;
   const readings = readingsOf(state, channel);
   const value = readings.at(-1);
@@ -115,10 +111,8 @@ function columnOf(plan: Plan, state: RunState, stage: Stage, channel: string, n:
     .filter((_, i) => i % every === 0 || i === recent.length - 1)
     .map((r): readonly [number, number] => [(r.at - now) / 1000, decimalIn(r, unit).toNumber()]);
   const bands = [...wanted(plan, stage, channel, unit, n), ...allowed(plan, stage, channel, unit)];
-  const lines =
-    m.kind === 'elapsed' && m.channel === channel
-      ? [m.from, m.to].map((id) => figureOf(plan, id)).map((q) => ({ value: decimalIn(q, unit).toNumber(), label: showQuantity(q) }))
-      : [];
+  const crossed = byKind({ elapsed: (m) => (m.channel === channel ? [m.from, m.to] : []) }, stage.method) ?? [];
+  const lines = crossed.map((id) => figureOf(plan, id)).map((q) => ({ value: decimalIn(q, unit).toNumber(), label: showQuantity(q) }));
   const shown = value ? decimalIn(value, unit).toNumber() : null;
   const edges = [...bands.flatMap((b) => [b.low, b.high]), ...lines.map((l) => l.value), ...trace.map((p) => p[1]), ...(shown === null ? [] : [shown])].filter(
     Number.isFinite,
@@ -151,9 +145,11 @@ function onOneScale(columns: readonly ColumnView[]): readonly ColumnView[] {
 
 function watchOf(plan: Plan, state: RunState, stage: Stage, now: number): ColumnsView['watch'] {
   const attempt = state.attempts[stage.id]?.at(-1);
-  const { method } = stage;
-  if (!attempt || method.kind !== 'elapsed') return null;
-  const at = attemptedOf(plan, state, { ...stage, method }, attempt);
+  return attempt ? (byKind({ elapsed: (m) => stopWatch(attemptedOf(plan, state, { ...stage, method: m }, attempt), now) }, stage.method) ?? null) : null;
+}
+
+function stopWatch(at: Attempted<MethodOf<'elapsed'>>, now: number): ColumnsView['watch'] {
+  const { plan, method } = at;
   const { from, to } = crossingsSoFar(at);
   const start = showQuantity(figureOf(plan, method.from));
   if (!from) return { label: `The watch starts at ${start}`, shown: '0:00', running: false };

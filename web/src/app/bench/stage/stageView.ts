@@ -1,4 +1,4 @@
-import type { Next, Plan, RunState, Stage } from '@grellin/core';
+import { byKind, type ByKind, type Method, type Next, type Plan, type RunState, type Stage } from '@grellin/core';
 import { columnsView, type ColumnsView } from './columnView';
 import { expansionView, type ExpansionView } from './expansionView';
 import { reliefView, type ReliefView } from './reliefView';
@@ -15,26 +15,32 @@ export type StageView =
   | { readonly kind: 'stroke'; readonly view: readonly StrokeAxle[] }
   | { readonly kind: 'card' };
 
+interface Watched {
+  readonly plan: Plan;
+  readonly state: RunState;
+  readonly stage: Stage;
+  readonly next: Next;
+  readonly now: number;
+}
+
+const strip = (): StageView => ({ kind: 'strip' });
+const columns = (_: Method, w: Watched): StageView => ({ kind: 'columns', view: columnsView(w.plan, w.state, w.stage, w.next, w.now) });
+
+/** How each method is watched. */
+const pictures: ByKind<[Watched], StageView> = {
+  decay: strip,
+  halfLife: strip,
+  makeUpFlow: columns,
+  eventPressure: columns,
+  elapsed: columns,
+  expansion: (m, w) => ({ kind: 'expansion', view: expansionView(w.plan, w.state, w.stage, m) }),
+  relief: (m, w) => ({ kind: 'relief', view: reliefView(w.plan, w.state, w.stage, m, w.now) }),
+  survey: (m, w) => ({ kind: 'survey', view: surveyView(w.state, w.stage, m, w.next) }),
+  stroke: (m, w) => ({ kind: 'stroke', view: strokeView(w.plan, w.state, w.stage, m, w.next) }),
+  check: () => ({ kind: 'card' }),
+};
+
 /** The picture of a stage. Pure: the same events and clock give the same picture. */
 export function stageView(plan: Plan, state: RunState, stage: Stage, n: Next, now: number): StageView {
-  const { method } = stage;
-  switch (method.kind) {
-    case 'decay':
-    case 'halfLife':
-      return { kind: 'strip' };
-    case 'makeUpFlow':
-    case 'eventPressure':
-    case 'elapsed':
-      return { kind: 'columns', view: columnsView(plan, state, stage, n, now) };
-    case 'expansion':
-      return { kind: 'expansion', view: expansionView(plan, state, stage, method) };
-    case 'relief':
-      return { kind: 'relief', view: reliefView(plan, state, stage, method, now) };
-    case 'survey':
-      return { kind: 'survey', view: surveyView(state, stage, method, n) };
-    case 'stroke':
-      return { kind: 'stroke', view: strokeView(plan, state, stage, method, n) };
-    case 'check':
-      return { kind: 'card' };
-  }
+  return byKind(pictures, stage.method, { plan, state, stage, next: n, now });
 }

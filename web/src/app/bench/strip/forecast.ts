@@ -11,6 +11,9 @@ import {
   type Plan,
   type RunState,
   type Stage,
+  byKind,
+  type Attempt,
+  type MethodOf,
 } from '@grellin/core';
 
 /** A hold that is less likely than this to keep its limit may be broken off; one that is likely to must be waited out. */
@@ -33,14 +36,17 @@ function sureInWords(chance: number): string {
 export function forecastOf(plan: Plan, run: RunState, stage: Stage): Forecast | null {
   const open = openAttempt(run);
   if (!open) return null;
-  if (stage.method.kind === 'halfLife') {
-    const reason = findingsOf(plan, run, stage, open)
-      .flatMap((f) => f.reasons)
-      .find((r) => r.code === 'halfLifeFit');
-    return reason ? { words: reasonInWords(reason), hopeless: false, bar: null } : null;
-  }
-  if (stage.method.kind !== 'decay') return null;
-  const { method } = stage;
+  return byKind({ halfLife: () => halfLifeForecast(plan, run, stage, open), decay: (m) => holdForecast(plan, run, stage, m, open) }, stage.method) ?? null;
+}
+
+function halfLifeForecast(plan: Plan, run: RunState, stage: Stage, open: Attempt): Forecast | null {
+  const reason = findingsOf(plan, run, stage, open)
+    .flatMap((f) => f.reasons)
+    .find((r) => r.code === 'halfLifeFit');
+  return reason ? { words: reasonInWords(reason), hopeless: false, bar: null } : null;
+}
+
+function holdForecast(plan: Plan, run: RunState, stage: Stage, method: MethodOf<'decay'>, open: Attempt): Forecast | null {
   const record = recordOf(run, open);
   const instruments = instrumentsOf(run);
   for (const channel of method.channels) {

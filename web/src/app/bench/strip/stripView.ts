@@ -1,4 +1,4 @@
-import { allowanceWedge, decimalIn, showClock, showQuantity, stageTrace, unitLabel, type Plan, type RunState, type Stage } from '@grellin/core';
+import { allowanceWedge, decimalIn, showClock, showQuantity, stageTrace, unitLabel, type Plan, type RunState, type Stage, byKind } from '@grellin/core';
 
 export interface StripLine {
   readonly channel: string;
@@ -70,9 +70,16 @@ function rangeOf(values: readonly number[]): readonly [number, number] {
  * @param window the window that is asked for now, in the strip's unit
  */
 export function stripView(plan: Plan, state: RunState, stage: Stage, now: number, window: StripView['window']): StripView | null {
-  if (stage.method.kind === 'halfLife') return halfLifeStrip(plan, state, stage, stage.method.channel, now, window);
-  if (stage.method.kind !== 'decay') return null;
-  const traces = stage.method.channels.map((channel) => ({ channel, trace: stageTrace(plan, state, stage.id, channel) }));
+  return (
+    byKind(
+      { halfLife: (m) => halfLifeStrip(plan, state, stage, m.channel, now, window), decay: (m) => holdStrip(plan, state, stage, m.channels, now, window) },
+      stage.method,
+    ) ?? null
+  );
+}
+
+function holdStrip(plan: Plan, state: RunState, stage: Stage, channels: readonly string[], now: number, window: StripView['window']): StripView | null {
+  const traces = channels.map((channel) => ({ channel, trace: stageTrace(plan, state, stage.id, channel) }));
   const first = traces[0]?.trace;
   if (!first) return null;
   const { hold, beganAt, marks } = first;

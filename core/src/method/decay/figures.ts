@@ -1,9 +1,9 @@
-import { figureOf, type DecayMethod, type Measure, type Plan, type ResolvedLimit } from '../procedure';
-import { decimal, decimalIn, roundHalfUp, significant, unitRow, type Decimal, type Quantity } from '../quantity';
-import { uncertaintyOfLoss, uncertaintyOfRatio, uncertaintyOfReading, type GaugeFigures, type OtherTerms } from '../uncertainty';
-import type { HoldReadings } from './decayHold';
-import { span } from './readings';
-import type { ChannelInstrument, Reading, Reason, ReasonCode, StageRecord } from './record';
+import { figureOf, type DecayMeasure, type DecayMethod, type Measure, type Plan, type ResolvedLimit, type Reason } from '../../procedure';
+import { decimal, decimalIn, roundHalfUp, significant, unitRow, type Decimal, type Quantity } from '../../quantity';
+import { uncertaintyOfLoss, uncertaintyOfRatio, uncertaintyOfReading, type GaugeFigures, type OtherTerms } from '../../uncertainty';
+import type { HoldReadings } from './hold';
+import { span } from '../evidence/readings';
+import type { ChannelInstrument, Reading, StageRecord } from '../evidence/record';
 
 /** Figures of one channel and one limit, all in the unit that they are compared in. */
 export interface Figures {
@@ -121,7 +121,7 @@ export function limitIn(limit: ResolvedLimit, f: Figures): Decimal {
 export function arithmetic(limit: ResolvedLimit, f: Figures, shown: Shown): Reason {
   const q = (value: Decimal, unit = f.unit): Quantity => ({ value: significant(value).toNumber(), unit });
   return {
-    code: limit.of as ReasonCode, // a measure of a decay has a wording of its own name
+    code: limit.of as DecayMeasure, // `measures` has shown it: it is one
     values: {
       start: q(f.start),
       end: q(f.end),

@@ -1,7 +1,7 @@
-import { figureOf, type Channel, type DecayMethod, type Plan, type Stage } from '../procedure';
-import { readingsOn } from './readings';
-import type { Reading, Reason, StageRecord } from './record';
-import { markAt, milliseconds, readingAt, START, stepsUnmet, windowUnmet } from './steps';
+import { figureOf, type Channel, type DecayMethod, type Plan, type Stage, type Reason } from '../../procedure';
+import { readingsOn } from '../evidence/readings';
+import type { Reading, StageRecord } from '../evidence/record';
+import { markAt, milliseconds, readingAt, START, stepsUnmet, windowUnmet } from '../evidence/steps';
 
 /** An end reading this much later than the minute is called late: a tenth of the hold, at least two seconds. Common practice. */
 const LATE_SHARE = 0.1;

@@ -1,23 +1,26 @@
-import { figureOf, keeps, type Channel, type DecayMethod, type Plan, type ResolvedLimit, type Verdict } from '../procedure';
-import { decimal, decimalIn, roundHalfUp, significant, type Quantity } from '../quantity';
-import { CAN_ERR } from '../uncertainty';
-import { findingOf, isReason, usableInstrument, type Attempted } from './attempted';
-import { advice, whatWouldTell } from './decayAdvice';
-import { allowance, arithmetic, figures, limitIn, measures, pressureUnit, uLoss, type Figures, type Shown } from './decayFigures';
-import { correctedFigures, driftTooLarge, inOtherTerms, stillSettling } from './decayGas';
-import { endReading, holdReadings, holdTimes, startUnmet, type HoldReadings } from './decayHold';
-import { decide, type Decision } from './decide';
+import { findingOf, type Confidence, type Finding } from '../verdict/finding';
+import { figureOf, keeps, type Channel, type DecayMethod, type Plan, type ResolvedLimit, type Verdict, type Reason } from '../../procedure';
+import { decimal, decimalIn, roundHalfUp, significant, type Quantity } from '../../quantity';
+import { CAN_ERR } from '../../uncertainty';
+import { isReason, usableInstrument, type Attempted } from '../evidence/attempted';
+import { advice, whatWouldTell } from './advice';
+import { allowance, arithmetic, figures, limitIn, measures, pressureUnit, uLoss, type Figures, type Shown } from './figures';
+import { correctedFigures, driftTooLarge, inOtherTerms, stillSettling } from './gas';
+import { endReading, holdReadings, holdTimes, startUnmet, type HoldReadings, type HoldTimes } from './hold';
+import { decide, type Decision } from '../verdict/decide';
 import { expectedEnd } from './expectedEnd';
-import { readingsOn } from './readings';
-import type { Confidence, Finding, Reading, Reason, StageRecord, ChannelInstrument } from './record';
-import { markAt, readingAt, START } from './steps';
-import type { Task } from './task';
-import { condemned } from './value';
+import { readingsOn } from '../evidence/readings';
+import type { Reading, StageRecord, ChannelInstrument } from '../evidence/record';
+import { markAt, readingAt, START } from '../evidence/steps';
+import type { Task } from '../evidence/task';
+import { condemned } from '../verdict/value';
 
 /** The edition of this method. It changes when the same readings could be judged otherwise. */
 export const DECAY_EDITION = 'decay/3';
 
 type At = Attempted<DecayMethod>;
+
+export const decayHold = ({ plan, stage, method, record }: At): HoldTimes | null => holdTimes(plan, stage, method, record);
 
 export function decayTask({ plan, stage, method, record }: At): Task {
   const times = holdTimes(plan, stage, method, record);

@@ -1,9 +1,10 @@
-import { ONE_SIDED_95 } from '../uncertainty';
-import { decimalIn } from '../quantity';
-import type { Figures, Shown } from './decayFigures';
-import type { Decision } from './decide';
-import type { ChannelInstrument, Reason } from './record';
-import { span } from './readings';
+import type { Reason } from '../../procedure';
+import { ONE_SIDED_95 } from '../../uncertainty';
+import { decimalIn } from '../../quantity';
+import type { Figures, Shown } from './figures';
+import type { Decision } from '../verdict/decide';
+import type { ChannelInstrument } from '../evidence/record';
+import { span } from '../evidence/readings';
 
 /** A start between these shares of full scale, and a step no more than this share of the permitted loss, is what a gauge is chosen by. Common practice. */
 const SCALE_LOW = 0.25;

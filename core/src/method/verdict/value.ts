@@ -1,9 +1,9 @@
-import { ONE_SIDED_95 } from '../uncertainty';
-import type { Channel, Comparison, Id, Plan, ResolvedLimit, Words } from '../procedure';
-import { convert, decimalIn, roundHalfUp, significant, type Decimal } from '../quantity';
-import { findingOf, type Attempted } from './attempted';
+import { findingOf, type Finding } from './finding';
+import { ONE_SIDED_95 } from '../../uncertainty';
+import type { Channel, Comparison, Id, Plan, ResolvedLimit, Words, Reason } from '../../procedure';
+import { convert, decimalIn, roundHalfUp, significant, type Decimal } from '../../quantity';
+import { type Attempted } from '../evidence/attempted';
 import { decide } from './decide';
-import type { Finding, Reason } from './record';
 
 /** A value that a method has found, ready to be set against a limit. */
 export interface Shown {

@@ -1,6 +1,5 @@
-import type { Channel, CheckItem, Id, Spot, Words } from '../procedure';
-import type { Quantity } from '../quantity';
-import type { Reason } from './record';
+import type { Channel, CheckItem, Id, Spot, Words, Reason } from '../../procedure';
+import type { Quantity } from '../../quantity';
 
 /**
  * What a method asks for next, once the steps of its stage are done. `next` shows it, `may` holds statements against it: neither knows one method

@@ -1,6 +1,6 @@
-import type { Channel } from '../procedure';
-import { convert, decimalIn, type Quantity } from '../quantity';
-import { uncertaintyOfReading } from '../uncertainty';
+import type { Channel } from '../../procedure';
+import { convert, decimalIn, type Quantity } from '../../quantity';
+import { uncertaintyOfReading } from '../../uncertainty';
 import { ReadingList } from './readingList';
 import type { ChannelInstrument, Reading, StageRecord } from './record';
 

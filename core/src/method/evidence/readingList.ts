@@ -1,4 +1,4 @@
-import type { Id } from '../procedure';
+import type { Id } from '../../procedure';
 import type { Reading } from './record';
 
 /** Values of one channel from one event; samples keep their chunk. */

@@ -1,7 +1,6 @@
-import { keeps, type Comparison, type DecisionRule, type Verdict } from '../procedure';
-import type { Decimal } from '../quantity';
-import { conformance, guarded, tooCoarse } from '../uncertainty';
-import type { Reason } from './record';
+import { keeps, type Comparison, type DecisionRule, type Verdict, type Reason } from '../../procedure';
+import type { Decimal } from '../../quantity';
+import { conformance, guarded, tooCoarse } from '../../uncertainty';
 
 /** Everything a decision looks at, in the unit of the limit. */
 export interface Measured {

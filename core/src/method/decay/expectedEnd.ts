@@ -1,12 +1,12 @@
-import { chanceAtLeast, fitDecay, predict, type Prediction } from '../fit';
-import type { Channel, DecayMethod, Plan, Stage } from '../procedure';
-import { decimal, decimalIn } from '../quantity';
-import { limitIn, measures, pressureUnit, startFigures } from './decayFigures';
-import { holdTimes } from './decayHold';
-import type { ChannelInstrument, StageRecord } from './record';
-import { readingsBetween, valueIn } from './readings';
-import { readingAt } from './steps';
-import { limitsOn } from './value';
+import { chanceAtLeast, fitDecay, predict, type Prediction } from '../../fit';
+import type { Channel, DecayMethod, Plan, Stage } from '../../procedure';
+import { decimal, decimalIn } from '../../quantity';
+import { limitIn, measures, pressureUnit, startFigures } from './figures';
+import { holdTimes } from './hold';
+import type { ChannelInstrument, StageRecord } from '../evidence/record';
+import { readingsBetween, valueIn } from '../evidence/readings';
+import { readingAt } from '../evidence/steps';
+import { limitsOn } from '../verdict/value';
 
 /** Fewer readings than this, or less of the hold, foretell nothing. Common practice. */
 const LEAST_READINGS = 8;

@@ -1,13 +1,13 @@
-import { fitSettling, settled, settlingWait, type Points } from '../fit';
-import { correctedLossPa, decayConstant, driftEqualToLoss, equivalentHole, gasEnd, leakFlow, minutesLost, pressurePerKelvin, referenceStates, timeToPressure, type GasEnd } from '../physics'; // prettier-ignore
-import { attributeOf, type Channel, type DecayMethod, type GasFacts } from '../procedure';
-import { decimal, decimalIn, significant, type Quantity } from '../quantity';
-import type { Attempted, Instruments } from './attempted';
-import type { Figures, Shown } from './decayFigures';
-import type { HoldReadings } from './decayHold';
-import type { Reading, Reason } from './record';
-import { readingsBetween, span, uReading, valueIn } from './readings';
-import { readingAt } from './steps';
+import { fitSettling, settled, settlingWait, type Points } from '../../fit';
+import { correctedLossPa, decayConstant, driftEqualToLoss, equivalentHole, gasEnd, leakFlow, minutesLost, pressurePerKelvin, referenceStates, timeToPressure, type GasEnd } from '../../physics'; // prettier-ignore
+import { attributeOf, type Channel, type DecayMethod, type GasFacts, type Reason, type DecayReasons } from '../../procedure';
+import { decimal, decimalIn, significant, type Quantity } from '../../quantity';
+import type { Attempted, Instruments } from '../evidence/attempted';
+import type { Figures, Shown } from './figures';
+import type { HoldReadings } from './hold';
+import type { Reading } from '../evidence/record';
+import { readingsBetween, span, uReading, valueIn } from '../evidence/readings';
+import { readingAt } from '../evidence/steps';
 
 type At = Attempted<DecayMethod>;
 
@@ -102,7 +102,7 @@ export function inOtherTerms(at: At, hold: HoldReadings, f: Figures, shown: Show
 }
 
 /** What a leak costs: litres a day, how long until half is gone, and minutes of air in an hour where it is breathed from. */
-function costsOf(gas: GasFacts, flow: number, startPa: number, endPa: number, seconds: number): Reason['values'] {
+function costsOf(gas: GasFacts, flow: number, startPa: number, endPa: number, seconds: number): DecayReasons['costs'] {
   const half = startPa > endPa && endPa > 0 ? timeToPressure(startPa, startPa / 2, decayConstant(startPa, endPa, seconds)) : Number.POSITIVE_INFINITY;
   const q = (value: number, unit: string): Quantity => ({ value: Number(value.toPrecision(3)), unit });
   return {

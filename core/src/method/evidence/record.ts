@@ -1,0 +1,62 @@
+import type { Channel, Grade, Id, Words } from '../../procedure';
+import type { Quantity } from '../../quantity';
+import type { ReadingList } from './readingList';
+
+/** One value of one channel, at a time on the run's clock. */
+export interface Reading {
+  readonly at: number;
+  readonly value: number;
+  readonly unit: string;
+  /** Typed by a person; otherwise it came from an instrument with a clock of its own. */
+  readonly typed: boolean;
+  readonly event: Id;
+}
+
+export interface Mark {
+  readonly mark: Id;
+  readonly at: number;
+  readonly event: Id;
+}
+
+export interface ItemAnswer {
+  readonly answer: 'yes' | 'no' | 'notApplicable';
+  readonly reason: Words | null;
+  readonly at: number;
+  readonly event: Id;
+}
+
+/** How a place bubbled: the last grade it was given, and when it was first looked at. */
+export interface SpotSeen {
+  readonly grade: Grade;
+  readonly firstAt: number;
+  readonly event: Id;
+}
+
+/** What happened in one attempt at a stage: all that a method may look at. */
+export interface StageRecord {
+  readonly attempt: number;
+  readonly beganAt: number;
+  readonly endedAt: number | null;
+  readonly endReason: Words | null;
+  readonly marks: readonly Mark[];
+  readonly answers: Readonly<Record<Id, ItemAnswer>>;
+  readonly spots: Readonly<Record<Id, SpotSeen>>;
+  /** In order of time, within the attempt. */
+  readonly readings: Readonly<Record<Channel, ReadingList>>;
+  readonly disturbances: readonly { readonly at: number; readonly note: Words; readonly event: Id }[];
+  readonly gaps: readonly { readonly at: number; readonly lostMs: number }[];
+  /** Standard uncertainty of typed times, in ms. */
+  readonly typedTimingMs: number;
+}
+
+/** The instrument behind a channel, as the methods need it. */
+export interface ChannelInstrument {
+  readonly fitted: boolean;
+  readonly low: Quantity;
+  readonly high: Quantity;
+  readonly resolution: Quantity;
+  readonly accuracy: Quantity;
+  readonly correlation: number;
+  /** False when its calibration had run out on the day of the run. */
+  readonly inCalibration: boolean;
+}

@@ -1,0 +1,28 @@
+import type { Quantity } from '../../quantity';
+import type { Channel, Id, Words } from '../term';
+import { byHand, type MethodFacts } from './facts';
+
+/** What the gauges stood at when something happened. */
+export interface EventPressureMethod {
+  readonly kind: 'eventPressure';
+  readonly channels: readonly Channel[];
+  readonly mark: Id;
+  /** What to watch for. */
+  readonly text: Words;
+  /** The extreme of the readings up to the mark counts, and not the one at it: what it rose to before it suddenly dropped. */
+  readonly take?: 'highest' | 'lowest';
+}
+
+export interface EventPressureReasons {
+  event: { readonly observed: Quantity; readonly limit: Quantity; readonly op: Words; readonly event: Words };
+  eventMissing: { readonly event: Words };
+  eventOverdue: { readonly event: Words; readonly value: Quantity; readonly limit: Quantity; readonly op: Words };
+  noted: { readonly observed: Quantity; readonly event: Words };
+}
+
+export const eventPressureFacts: MethodFacts<EventPressureMethod> = {
+  measures: { pressure: 'read', count: 'number', flow: 'flow' },
+  reads: (m) => m.channels,
+  figures: () => [],
+  minutes: byHand,
+};

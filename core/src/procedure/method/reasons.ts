@@ -1,0 +1,36 @@
+import type { Quantity } from '../../quantity';
+import type { Words } from '../term';
+
+/** Nothing besides the code itself. */
+export type Bare = Readonly<Record<string, never>>;
+
+export interface Window {
+  readonly value: Quantity;
+  readonly low: Quantity;
+  readonly high: Quantity;
+}
+
+/** What any method, and whoever judges a run, can give for a reason: the values of each, by its code. */
+export interface CommonReasons {
+  unfinished: { readonly item?: Words; readonly channel?: Words };
+  unanswered: { readonly item: Words };
+  stepSkipped: { readonly step: Words };
+  waitShort: { readonly waited: Quantity; readonly wanted: Quantity };
+  notReached: Window;
+  startOutside: Window;
+  noReading: { readonly channel: Words };
+  holdShort: { readonly channel?: Words };
+  endedHopeless: { readonly expected?: Quantity };
+  calibrationOut: Bare;
+  clockGap: { readonly lost: Quantity };
+  rose: { readonly rise: Quantity };
+  tooCoarse: { readonly u?: Quantity; readonly finest?: Quantity };
+  closeCall: Bare;
+  insideGuard: Bare;
+  outOfOrder: { readonly step: Words };
+  condemned: Bare;
+  rigLeaks: Bare;
+  notValid: { readonly item?: Words };
+  /** How much the gas would have to cool or warm to move it as far as the limit. */
+  driftEqual: { readonly drift: Quantity };
+}

@@ -1,0 +1,30 @@
+import type { Id, Words } from '../term';
+import { MINUTES, type MethodFacts } from './facts';
+
+export interface Spot {
+  readonly id: Id;
+  readonly text: Words;
+}
+
+/** How hard a place bubbles, from nothing to a stream that grows with the pressure. */
+export type Grade = 'none' | 'fewAtFirst' | 'stream' | 'grows';
+
+/** Places are soaped in the order of the route, each with its grade. */
+export interface SurveyMethod {
+  readonly kind: 'survey';
+  readonly outline: Id;
+  readonly route: readonly Spot[];
+}
+
+export interface SurveyReasons {
+  bubbles: { readonly spot: Words; readonly grade: Words };
+  dry: { readonly places: Words };
+}
+
+export const surveyFacts: MethodFacts<SurveyMethod> = {
+  measures: { grade: 'number' },
+  reads: () => [],
+  figures: () => [],
+  parts: (m) => m.route.map((x) => `spot ${x.id}`),
+  minutes: (m) => m.route.length * MINUTES.spot,
+};

@@ -1,0 +1,22 @@
+import type { Unit } from '../quantity';
+import type { Channel, Id, Procedure, RuleSet, Stage } from './language';
+import { methodFigures } from './method';
+
+/** A figure that a rule set must lay down. */
+interface NeededFigure {
+  readonly id: Id;
+  /** A unit that the figure must be of one kind with. */
+  readonly like: Unit;
+}
+
+/** Every figure that a stage needs under a rule set, with a unit of its kind. */
+export function figuresOf(stage: Stage, ruleSet: RuleSet, p: Procedure): readonly NeededFigure[] {
+  const unitOf = (channel: Channel): Unit => p.channels[channel]?.unit ?? '';
+  const steps = stage.steps
+    .filter((s) => !ruleSet.skip.includes(s.id))
+    .flatMap((s): NeededFigure[] => {
+      if (s.kind === 'wait') return [{ id: s.s, like: 's' }];
+      return s.kind === 'reach' ? [s.low, s.high].map((id) => ({ id, like: unitOf(s.channel) })) : [];
+    });
+  return [...steps, ...methodFigures(stage.method, unitOf)];
+}

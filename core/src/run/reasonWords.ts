@@ -1,0 +1,133 @@
+import type { Grade, HoldArithmetic, ReasonCode, Reasons, Words } from '../procedure';
+import { decimal, roundHalfUp, showDecimal, showQuantity, unitLabel, type Decimal, type Quantity } from '../quantity';
+
+/** A value of an old record may be lacking, where its method did not give it yet: it is said as nothing and breaks nothing. */
+type Given = Quantity | Words | undefined;
+
+const q = (v: Given): Quantity => (typeof v === 'object' ? v : { value: 0, unit: '1' });
+const w = (v: Given): string => (typeof v === 'string' ? v : v ? showQuantity(v) : '');
+/** Two decimals where an old record does not say how many. */
+const given = (decimals: Words | undefined): Words => decimals ?? '2';
+const at = (decimals: Words | undefined, v: Given): string => showDecimal(decimal(q(v).value), Number(given(decimals)));
+const minutes = (v: Quantity): string => {
+  const seconds = Math.round(v.value * 60);
+  return seconds % 60 === 0 ? `${seconds / 60} min` : `${Math.floor(seconds / 60)} min ${seconds % 60} s`;
+};
+/** Readings taken in another unit than the limit's may not add up in the last digit shown; then it says so. */
+const difference = (v: HoldArithmetic): string => {
+  const places = Number(given(v.decimals));
+  const shown = (of: Given): Decimal => roundHalfUp(decimal(q(of).value), places);
+  if (q(v.start).value < 0) return `${at(v.decimals, v.start)} to ${at(v.decimals, v.end)} = ${at(v.decimals, v.loss)}`;
+  const exact = shown(v.start).minus(shown(v.end)).eq(shown(v.loss));
+  return `${at(v.decimals, v.start)} − ${at(v.decimals, v.end)} ${exact ? '=' : '≈'} ${at(v.decimals, v.loss)}`;
+};
+const loss = (v: HoldArithmetic): string => `${difference(v)} ${unitLabel(q(v.loss).unit)} in ${minutes(q(v.over))}; allowed ${at(v.decimals, v.allowed)}`;
+
+/** A computed figure, to the digits that can mean something. */
+const digits = (v: Given): string =>
+  typeof v === 'string'
+    ? v
+    : decimal(Number(q(v).value.toPrecision(5)))
+        .toFixed()
+        .replace('-', '−');
+const sign = (op: string): string => ({ '<=': '≤', '>=': '≥' })[op] ?? op;
+const gradeWords: Readonly<Record<Grade, string>> = {
+  none: 'nothing',
+  fewAtFirst: 'a few bubbles at first',
+  stream: 'a steady stream',
+  grows: 'a stream that grows with the pressure',
+};
+/** How hard a place bubbles, as people say it. */
+export function gradeInWords(grade: Grade): string {
+  return gradeWords[grade];
+}
+
+/** Wording of every reason, apart from the codes, so that the codes can stay when the words are bettered. */
+export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => string } = {
+  loss,
+  end: (v) => `${loss(v)}: ${showQuantity(q(v.limit))} must be left`,
+  ratio: (v) => `${loss(v)}: ${showDecimal(decimal(q(v.observed).value), 1)} % of the start is left`,
+  lossPerMinute: (v) => `${loss(v)}: ${showQuantity(q(v.observed))} a minute`,
+  firstDrop: (v) => `First drop ${difference(v)} ${unitLabel(q(v.loss).unit)}; allowed ${at(v.decimals, v.allowed)}`,
+  recorded: (v) => `Recorded, not judged: ${showQuantity(q(v.start))} to ${showQuantity(q(v.end))}`,
+  answeredAll: (v) => `All ${w(v.items)} looked at and in order`,
+  answeredNo: (v) => (v.note ? `${w(v.note)}. Not in order: ${w(v.item)}` : `Not in order: ${w(v.item)}`),
+  unanswered: (v) => `Not looked at: ${w(v.item)}`,
+  unfinished: (v) => (v.item ? `Still to do: ${w(v.item)}` : 'Not finished'),
+  stepSkipped: (v) => `A step was left out: ${w(v.step)}`,
+  waitShort: (v) => `Waited ${w(v.waited)}, must be ${w(v.wanted)}`,
+  notReached: (v) => `${w(v.value)} is outside ${w(v.low)} to ${w(v.high)}`,
+  neverReached: (v) => `${w(v.low)} was never reached, only ${w(v.best)}: it leaks faster than it fills`,
+  noReading: (v) => `No fresh reading of ${w(v.channel)}`,
+  startOutside: (v) => `The start, ${w(v.value)}, is outside its window, ${w(v.low)} to ${w(v.high)}`,
+  holdShort: () => 'The hold was not waited out: no result',
+  endedHopeless: (v) =>
+    v.expected ? `Broken off when it could no longer pass: ${w(v.expected)} was to be expected at the end` : 'Broken off when it could no longer pass',
+  readLate: (v) => `The end was read ${showDecimal(decimal(q(v.late).value), 0)} s late`,
+  calibrationOut: () => 'The instrument was out of calibration: no valid test',
+  outOfRange: (v) => `${w(v.value)} is outside the instrument’s range`,
+  clockGap: (v) => `The clock stood still for ${w(v.lost)} during the hold, and readings were typed: no valid test`,
+  rose: (v) => `It rose by ${w(v.rise)}, more than the gauge can err: something warmed`,
+  tooCoarse: (v) =>
+    `This gauge could not show a pass even at no loss (u = ${showDecimal(decimal(q(v.u).value), 3)} ${unitLabel(q(v.u).unit)}): use a finer one`,
+  closeCall: () => 'A close call: the reading is within the gauge’s error of the limit',
+  insideGuard: () => 'Too close to the limit to tell under the guarded rule',
+  noCorrelation: () => 'Nothing is known of how this gauge’s errors go together; they are taken as independent',
+  overTop: (v) => `${w(v.value)} was over the top, ${w(v.top)}: look the item over`,
+  disturbed: (v) => `Disturbed during the hold: ${w(v.note)}`,
+  driftEqual: (v) => `A drift of ${showDecimal(decimal(q(v.drift).value), 2)} K in the gas would alone equal the limit; no temperature was given`,
+  change: loss,
+  graduations: (v) => `${loss(v)}: ${showQuantity(q(v.observed))} of a graduation moved, ${showQuantity(q(v.limit))} is what the eye can see`,
+  correctedLoss: (v) => `With the measured drift of temperature and barometer taken off, the loss is ${w(v.loss)}`,
+  asFlow: (v) => `As a flow ${w(v.flow)} at ${w(v.state)}${w(v.bound) === 'lower' ? ', for rigid walls: a lower bound, because these give way' : ''}`,
+  asHole: (v) => `As much as one round hole of ${w(v.diameter)} would leak`,
+  costs: (v) =>
+    [`${w(v.perDay)} a day`, ...(v.half ? [`half of it gone in ${w(v.half)}`] : []), ...(v.air ? [`${w(v.air)} of air in each hour, at 40 L/min`] : [])].join(
+      '; ',
+    ),
+  stillSettling: (v) => `It was still settling (${w(v.drop)} on top of the leak): wait ${w(v.wait)} longer and hold again`,
+  driftOnly: (v) =>
+    `Temperature or barometer alone moved it by ${w(v.drift)}, more than the whole permitted loss: not to be told (corrected loss ${w(v.corrected)})`,
+  longerHold: (v) =>
+    typeof v.accuracy === 'string'
+      ? `At the same rate a hold of ${w(v.hold)} could tell`
+      : `A hold of ${w(v.hold)} at the same rate could tell, or a gauge good to ±${w(v.accuracy)}`,
+  startOffScale: (v) => `The start stood at ${w(v.share)} of the gauge’s scale; between 25 and 90 % is better`,
+  coarseStep: (v) => `The gauge’s step, ${w(v.step)}, is more than a tenth of the permitted loss, ${w(v.permitted)}`,
+  halfLife: (v) => `From ${w(v.start)} to ${w(v.half)} in ${minutes(q(v.observed))}; at least ${w(v.limit)}`,
+  halfLifeOver: (v) => `Still above ${w(v.half)} after ${minutes(q(v.observed))}; at least ${w(v.limit)}`,
+  halfLifeFit: (v) => `A fit gives a half-life of ${digits(v.value)} min (${digits(v.low)} to ${typeof v.high === 'string' ? 'endless' : digits(v.high)} min)`,
+  flow: (v) => `${digits(v.observed)} ${unitLabel(q(v.observed).unit)} holds it at ${w(v.pressure)} for ${w(v.over)}; allowed ${w(v.limit)}`,
+  bandLeft: (v) => `${w(v.value)} left the band, ${w(v.low)} to ${w(v.high)}: the flow did not hold it still`,
+  event: (v) => `${w(v.event)}: at ${w(v.observed)}; must be ${sign(w(v.op))} ${w(v.limit)}`,
+  eventMissing: (v) => `It never came about: ${w(v.event)}`,
+  eventOverdue: (v) => `${w(v.event)}: it had not come by ${w(v.value)}; must be ${sign(w(v.op))} ${w(v.limit)}`,
+  noted: (v) => `${w(v.event)}: at ${w(v.observed)}, recorded and not judged`,
+  elapsed: (v) => `From ${w(v.from)} to ${w(v.to)} in ${digits(v.observed)} s; allowed ${w(v.limit)}`,
+  notCrossed: (v) => `It was not seen to go from ${w(v.from)} to ${w(v.to)}`,
+  engineSpeed: (v) => `Engine at ${w(v.speed)}`,
+  expansion: (v) =>
+    `Total ${digits(v.total)}, permanent ${digits(v.permanent)}, elastic ${digits(v.elastic)} ${unitLabel(q(v.total).unit)}: ${digits(v.percent)} % stays; limit ${w(v.limit)}${
+      v.compression ? ` (${digits(v.read)} forced in, of which the water itself gave ${digits(v.compression)})` : ''
+    }`,
+  notZeroed: (v) => `The water scale stands at ${w(v.value)}, not at zero`,
+  outOfTable: (v) => `Water at ${w(v.value)} is outside the table of its compressibility, 6 to 26 °C`,
+  noExpansion: (v) => `${w(v.value)} is less than the water itself gives way: not to be told`,
+  lift: (v) =>
+    `Lift ${w(v.lift)}: opened at ${digits(v.crack)}, shut at ${digits(v.reseat)} ${unitLabel(q(v.crack).unit)}, blowdown ${digits(v.blowdown)} %; must be ${sign(w(v.op))} ${digits(v.limit)} ${unitLabel(q(v.limit).unit)}`,
+  liftMissing: (v) => `Lift ${w(v.lift)} was not made`,
+  liftNotFound: (v) => `In lift ${w(v.lift)} no opening can be found`,
+  reseatMissing: (v) => `In lift ${w(v.lift)} the valve was not seen to shut`,
+  noisyTrace: (v) => `A noisy trace: ${w(v.noise)}`,
+  fastRamp: (v) => `Lift ${w(v.lift)} was raised faster than 3 % of the set pressure a second`,
+  chatter: (v) => `It opened ${w(v.times)} times: chatter`,
+  spread: (v) => `${w(v.lifts)} lifts lie ${w(v.observed)} apart; allowed ${digits(v.limit)} ${unitLabel(q(v.limit).unit)}`,
+  bubbles: (v) => `${w(v.spot)}: ${(gradeWords as Readonly<Record<string, string>>)[w(v.grade)] ?? ''}`,
+  dry: (v) => `All ${w(v.places)} places soaped, no leak`,
+  outOfOrder: (v) => `Out of its turn: ${w(v.step)}`,
+  stroke: (v) => `${w(v.axle)}: ${w(v.observed)}; must be ${sign(w(v.op))} ${w(v.limit)}`,
+  strokeDifference: (v) => `${w(v.axle)}: left ${w(v.left)}, right ${w(v.right)}, ${w(v.observed)} apart; allowed ${w(v.limit)}`,
+  condemned: () => 'Condemned: it never returns to service',
+  rigLeaks: () => 'The test kit itself leaks: nothing is said of the item',
+  notValid: () => 'Without this the test does not count',
+};
