@@ -3,7 +3,7 @@ const test = '(\\.test|\\.spec)\\.ts$|/test/';
 
 /** Rooms from the ground up: a room may know those of the floors below it, never one above. Rooms of one floor stand in one entry. */
 const floors = {
-  core: ['quantity', 'uncertainty|physics|procedure', 'fit|trend|schedule', 'method|calculation', 'run', 'rig', 'practice'],
+  core: ['quantity', 'uncertainty|physics|procedure|register', 'fit|trend|schedule', 'method|calculation', 'run', 'rig', 'practice'],
   server: [
     'base',
     'db',

@@ -1,4 +1,8 @@
-export * from './api';
+export * from './account';
+export * from './instrument';
+export * from './leak';
+export * from './runBody';
+export * from './item';
 export { jsonSchemaOf, type JsonSchema } from './jsonSchema';
 export {
   formatData,

@@ -1,4 +1,4 @@
-import { unitRow } from '@grellin/core';
+import { isInterval, unitRow } from '@grellin/core';
 import { lazy, mixed, number, object, string, type InferType, type Lazy, type NumberSchema, type Schema, type StringSchema } from 'yup';
 import { describeAs } from './jsonSchema';
 
@@ -145,3 +145,13 @@ export function byType<T>(pick: (given: unknown) => Schema, all: readonly Schema
     (schemaOf) => ({ oneOf: all.map(schemaOf) }),
   );
 }
+
+export const intervalText = string()
+  .required()
+  .test('interval', 'interval', (v) => isInterval(v));
+
+/** A calendar interval, or null where there is none. */
+export const intervalOrNull = () =>
+  string()
+    .nullable()
+    .test({ name: 'interval', message: 'interval', skipAbsent: true, test: (v) => v === null || v === undefined || isInterval(v) });

@@ -1,10 +1,9 @@
 import { assetClasses, occasionKinds, useTriggers, type CalibrationPoint, type OccasionKind, type Readiness, type UseTrigger } from '@grellin/core';
 import { array, bool, mixed, object, string, type InferType } from 'yup';
-import { intervalOrNull, newAssetSchema } from './api';
+import { newAssetSchema } from './item';
 import { jsonSchemaOf, type JsonSchema } from './jsonSchema';
-import { date, dayOrMonth, finite, id, isText, optionalRecordOf, recordOf, uuid, whole, words } from './primitives';
+import { date, finite, id, isText, recordOf, uuid, whole, words, intervalOrNull } from './primitives';
 import { quantitySchema } from './quantity';
-import { attributeValue } from './runEvent';
 
 /** Bodies and query strings of the register: what there is, what it owes, what may be used today. */
 
@@ -34,33 +33,6 @@ export const registerQuerySchema = object({
   limit: countText(),
 }).noUnknown();
 export type RegisterQuery = InferType<typeof registerQuerySchema>;
-
-const facts = {
-  serial: id().optional(),
-  title: words(120).optional(),
-  place: words(120).optional(),
-  practice: bool().optional(),
-  /** A day, or a month where the day is not known. */
-  madeOn: dayOrMonth(),
-  /** ISO 8601 duration; null where its life has no end. */
-  life: intervalOrNull().optional(),
-  archived: bool().optional(),
-};
-
-export const assetChangeSchema = object({ revision: whole(1), ...facts, attributes: optionalRecordOf(attributeValue) })
-  .required()
-  .noUnknown();
-export type AssetChange = InferType<typeof assetChangeSchema>;
-
-export const bulkChangeSchema = object({
-  assets: array().of(uuid()).required().min(1, 'low').max(500, 'high'),
-  place: words(120).optional(),
-  practice: bool().optional(),
-  archived: bool().optional(),
-})
-  .required()
-  .noUnknown();
-export type BulkChange = InferType<typeof bulkChangeSchema>;
 
 export const newOccasionSchema = object({
   assets: array().of(uuid()).required().min(1, 'low').max(500, 'high'),

@@ -4,6 +4,7 @@ export * from './method';
 export * from './physics';
 export * from './procedure';
 export * from './quantity';
+export * from './register';
 export * from './run';
 export * from './schedule';
 export * from './trend';

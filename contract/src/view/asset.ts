@@ -1,4 +1,4 @@
-import type { Attributes, OccasionKind, Outlook, Readiness, Verdict } from '@grellin/core';
+import type { Attributes, ItemFacts, OccasionKind, Outlook, Readiness, Verdict } from '@grellin/core';
 import type { InstrumentRow } from './instrument';
 import type { ObligationRow } from './obligation';
 import type { LeakRow, RecordRow } from './record';
@@ -11,19 +11,9 @@ export interface LastResult {
   readonly on: string;
 }
 
-export interface AssetRow {
+export interface AssetRow extends ItemFacts {
   readonly id: string;
-  readonly tag: string;
-  readonly serial: string;
-  readonly class: string;
-  readonly title: string;
-  readonly place: string;
-  readonly practice: boolean;
   readonly attributes: Attributes;
-  /** A day, or a month where the day is not known. */
-  readonly madeOn: string | null;
-  /** ISO 8601 duration. */
-  readonly life: string | null;
   readonly lifeEnds: string | null;
   readonly archived: boolean;
   /** Counts its changes: whoever changes it says which one was seen. */

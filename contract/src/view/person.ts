@@ -1,4 +1,4 @@
-import type { AccountRole } from '../api';
+import type { AccountRole } from '../account';
 
 export interface Me {
   readonly id: string;

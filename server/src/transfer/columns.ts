@@ -1,15 +1,39 @@
-import type { AssetRow, NewAsset } from '@grellin/contract';
-import { assetClass, showQuantity, unitRow, units, type AttributeRow, type AttributeValue, type Quantity } from '@grellin/core';
+import type { AssetRow } from '@grellin/contract';
+import {
+  assetClass,
+  byName,
+  itemFieldNames,
+  itemFields,
+  showQuantity,
+  unitRow,
+  units,
+  type AttributeRow,
+  type Attributes,
+  type AttributeValue,
+  type ItemFacts,
+  type ItemFieldKind,
+  type ItemFieldValue,
+  type Quantity,
+} from '@grellin/core';
 
 /** What a register's file says of an asset besides its attributes, in the order of its columns. */
-export const factColumns = ['tag', 'serial', 'class', 'title', 'place', 'practice', 'made_on', 'life'] as const;
-export type FactColumn = (typeof factColumns)[number];
+export const factColumns: readonly string[] = itemFieldNames.map((name) => itemFields[name].column);
 
 /** An attribute's column carries this before its name. */
 export const ATTRIBUTE = 'attribute:';
 
+type Cell = string | number | null;
+
 /** What is only told, and not read back in. */
-export const toldColumns = ['state', 'why', 'due', 'last_record', 'last_verdict', 'allowance_percent'] as const;
+const told: readonly { readonly column: string; readonly of: (a: AssetRow) => Cell }[] = [
+  { column: 'state', of: (a) => a.readiness },
+  { column: 'why', of: (a) => a.why },
+  { column: 'due', of: (a) => a.due },
+  { column: 'last_record', of: (a) => a.last?.record ?? null },
+  { column: 'last_verdict', of: (a) => a.last?.verdict ?? null },
+  { column: 'allowance_percent', of: (a) => a.last?.allowancePercent ?? null },
+];
+export const toldColumns: readonly string[] = told.map((t) => t.column);
 
 const yesNo = (value: boolean): string => (value ? 'yes' : 'no');
 
@@ -21,24 +45,12 @@ export function attributeText(value: AttributeValue | undefined): string {
 }
 
 /** One asset as a line of fields. */
-export function fieldsOf(a: AssetRow, attributes: readonly string[]): readonly (string | number | null)[] {
-  return [
-    a.tag,
-    a.serial,
-    a.class,
-    a.title,
-    a.place,
-    yesNo(a.practice),
-    a.madeOn,
-    a.life,
-    ...attributes.map((id) => attributeText(a.attributes[id])),
-    a.readiness,
-    a.why,
-    a.due,
-    a.last?.record ?? null,
-    a.last?.verdict ?? null,
-    a.last?.allowancePercent ?? null,
-  ];
+export function fieldsOf(a: AssetRow, attributes: readonly string[]): readonly Cell[] {
+  const facts = itemFieldNames.map((name) => {
+    const value = a[name];
+    return typeof value === 'boolean' ? yesNo(value) : value;
+  });
+  return [...facts, ...attributes.map((id) => attributeText(a.attributes[id])), ...told.map((t) => t.of(a))];
 }
 
 const byLabel = new Map(units.map((u) => [u.label.toLowerCase(), u.code]));
@@ -72,20 +84,36 @@ function attributeFrom(row: AttributeRow, text: string): AttributeValue | string
   return unitRow(q.unit)?.dimension === row.type.dimension ? q : [`a ${row.type.dimension}`];
 }
 
+/** A field as it was written in a file, by its kind; undefined where it cannot be read. */
+const readField: { readonly [K in ItemFieldKind]: (text: string) => ItemFieldValue[K] | undefined } = {
+  id: (text) => text,
+  words: (text) => text,
+  class: (text) => text,
+  yesNo: (text) => booleanFrom(text) ?? undefined,
+  dayOrMonth: (text) => text || null,
+  duration: (text) => text || null,
+};
+
+/** What stands for a field that cannot be read, so that the others of its row can still be looked at. */
+const unread: ItemFieldValue = { id: '', words: '', class: '', yesNo: false, dayOrMonth: null, duration: null };
+
 /**
  * Reads one row of a file. What it cannot read is named by its column.
  * @param get the text of a field of the register in this row, or undefined where no column stands for it
  */
 export function assetFrom(get: (field: string) => string | undefined): {
-  readonly asset: Omit<NewAsset, 'practice'> & { practice: boolean };
+  readonly asset: ItemFacts & { readonly attributes: Attributes };
   readonly flaws: readonly FieldFlaw[];
 } {
   const flaws: FieldFlaw[] = [];
-  const text = (field: FactColumn): string => (get(field) ?? '').trim();
-  const kind = assetClass(text('class'));
-  if (!kind) flaws.push({ column: 'class', message: `there is no class “${text('class')}”` });
-  const practice = booleanFrom(text('practice'));
-  if (practice === null) flaws.push({ column: 'practice', message: 'yes or no' });
+  const facts = byName<ItemFacts>(itemFieldNames, (name) => {
+    const { kind, column } = itemFields[name];
+    const value = readField[kind]((get(column) ?? '').trim());
+    if (value === undefined) flaws.push({ column, message: 'yes or no' });
+    return (value === undefined ? unread[kind] : value) as ItemFacts[typeof name];
+  });
+  const kind = assetClass(facts.class);
+  if (!kind) flaws.push({ column: itemFields.class.column, message: `there is no class “${facts.class}”` });
   const attributes: Record<string, AttributeValue> = {};
   for (const row of kind?.attributes ?? []) {
     const given = get(`${ATTRIBUTE}${row.id}`);
@@ -94,18 +122,5 @@ export function assetFrom(get: (field: string) => string | undefined): {
     if (Array.isArray(value)) flaws.push({ column: `${ATTRIBUTE}${row.id}`, message: `must be ${value[0] ?? ''}` });
     else attributes[row.id] = value;
   }
-  return {
-    asset: {
-      tag: text('tag'),
-      serial: text('serial'),
-      class: text('class'),
-      title: text('title'),
-      place: text('place'),
-      practice: practice ?? false,
-      attributes,
-      madeOn: text('made_on') || null,
-      life: text('life') || null,
-    },
-    flaws,
-  };
+  return { asset: { ...facts, attributes }, flaws };
 }

@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import { REGISTER_FORMAT, type AssetRow, type RegisterPage, type RegisterQuery } from '@grellin/contract';
-import { assetClass, assetClasses } from '@grellin/core';
+import { assetClass, assetClasses, itemFacts } from '@grellin/core';
 import Papa from 'papaparse';
 import type { Queries } from '../db';
 import { registerPage } from '../register/item';
@@ -57,8 +57,8 @@ export async function registerJson(db: Queries, query: RegisterQuery, today: str
     yield `{"format":"${REGISTER_FORMAT}","assets":[`;
     let first = true;
     for await (const rows of pages)
-      for (const { tag, serial, class: kind, title, place, practice, attributes, madeOn, life } of rows) {
-        yield `${first ? '' : ','}\n${JSON.stringify({ tag, serial, class: kind, title, place, practice, attributes, madeOn, life })}`;
+      for (const row of rows) {
+        yield `${first ? '' : ','}\n${JSON.stringify({ ...itemFacts(row), attributes: row.attributes })}`;
         first = false;
       }
     yield '\n]}\n';

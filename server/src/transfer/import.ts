@@ -1,33 +1,24 @@
 import type { ImportReport, NewAsset, RowFate } from '@grellin/contract';
+import { byName, isNeeded, itemFacts, itemFieldNames, itemFields, type ItemFacts } from '@grellin/core';
 import { eq, inArray } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { Coded, type Moment } from '../base';
 import { asset, type ChangedRow, type Database, noteChange, type Queries, touched } from '../db';
 import { refreshStanding } from '../standing';
-import { type AssetEntity, lifeEndsOn } from '../register/item';
+import { type AssetEntity, knownItem, lifeEndsOn } from '../register/item';
 import type { ReadRow } from './read';
 
 const AT_ONCE = 1000;
 
-const facts = (a: Pick<AssetEntity, 'serial' | 'title' | 'place' | 'practice' | 'attributes' | 'madeOn' | 'life'>): string =>
-  JSON.stringify([a.serial, a.title, a.place, a.practice, Object.entries(a.attributes).sort(), a.madeOn, a.life]);
+/** Everything that a file can say of an item, as one text: what changes nothing in it changes nothing. */
+const facts = (a: AssetEntity): string => JSON.stringify([itemFacts(a), Object.entries(a.attributes).sort()]);
 
 /** The asset with what the file says of it; what no column stands for stays as it is. */
 function merged(held: AssetEntity, given: NewAsset, columns: Readonly<Record<string, string>>): AssetEntity {
-  const has = (field: string): boolean => Object.hasOwn(columns, field);
-  const madeOn = has('made_on') ? (given.madeOn ?? null) : held.madeOn;
-  const life = has('life') ? (given.life ?? null) : held.life;
-  return {
-    ...held,
-    serial: has('serial') ? given.serial : held.serial,
-    title: has('title') ? given.title : held.title,
-    place: has('place') ? given.place : held.place,
-    practice: has('practice') ? given.practice : held.practice,
-    attributes: { ...held.attributes, ...given.attributes },
-    madeOn,
-    life,
-    lifeEnds: lifeEndsOn(madeOn, life),
-  };
+  const said = byName<ItemFacts>(itemFieldNames, (name) =>
+    itemFields[name].changes !== 'never' && Object.hasOwn(columns, itemFields[name].column) ? knownItem(given)[name] : held[name],
+  );
+  return { ...held, ...said, attributes: { ...held.attributes, ...given.attributes }, lifeEnds: lifeEndsOn(said.madeOn, said.life) };
 }
 
 async function heldByTag(db: Queries, tags: readonly string[]): Promise<ReadonlyMap<string, AssetEntity>> {
@@ -58,7 +49,7 @@ export async function importRegister(
   by: string,
   now: Moment,
 ): Promise<ImportReport> {
-  for (const field of ['tag', 'serial', 'class', 'title', 'place'] as const)
+  for (const field of itemFieldNames.filter(isNeeded).map((name) => itemFields[name].column))
     if (!Object.hasOwn(columns, field)) throw new Coded('import.unmatched', `No column is matched to the ${field}.`, { field });
   const rows = await read(csv, columns);
   return db.transaction(async (tx) => {
@@ -72,8 +63,7 @@ export async function importRegister(
       if (flaws.length > 0) fates.push({ row: line, tag: given.tag, fate: 'bad', flaws });
       else if (!before) {
         fates.push({ row: line, tag: given.tag, fate: 'new', flaws });
-        const { madeOn = null, life = null } = given;
-        fresh.push({ ...given, madeOn, life, lifeEnds: lifeEndsOn(madeOn, life), id: v7(), createdAt: now });
+        fresh.push({ ...given, lifeEnds: lifeEndsOn(given.madeOn ?? null, given.life ?? null), id: v7(), createdAt: now });
       } else {
         const after = merged(before, given, columns);
         const same = facts(before) === facts(after);
@@ -86,10 +76,9 @@ export async function importRegister(
     if (!write || fresh.length + changed.length === 0) return { ...report, change: null };
     for (let i = 0; i < fresh.length; i += AT_ONCE) await tx.insert(asset).values(fresh.slice(i, i + AT_ONCE));
     for (const { after } of changed) {
-      const { serial, title, place, practice, attributes, madeOn, life, lifeEnds } = after;
       await tx
         .update(asset)
-        .set({ serial, title, place, practice, attributes, madeOn, life, lifeEnds, revision: after.revision + 1 })
+        .set({ ...itemFacts(after), attributes: after.attributes, lifeEnds: after.lifeEnds, revision: after.revision + 1 })
         .where(eq(asset.id, after.id));
     }
     const noted: ChangedRow[] = [

@@ -1,5 +1,5 @@
 import { Malformed, newAssetSchema, parse, type NewAsset } from '@grellin/contract';
-import { INSTRUMENT_CLASS } from '@grellin/core';
+import { INSTRUMENT_CLASS, itemFieldNames, itemFields } from '@grellin/core';
 import Papa from 'papaparse';
 import { Coded } from '../base';
 import { assetFrom } from './columns';
@@ -14,7 +14,7 @@ export interface ReadRow {
 }
 
 /** Which name of a schema's path stands in which column. */
-const columnOf = (path: string): string => ({ madeOn: 'made_on' })[path] ?? path;
+const columnOf = (path: string): string => itemFieldNames.filter((name) => name === path).map((name) => itemFields[name].column)[0] ?? path;
 
 /**
  * Reads the rows of a register's file, each with what is wrong with it. It takes long for a long file: a worker does it.

@@ -1,5 +1,15 @@
-import { attributeFlaws, type AssetChange, type AssetRow, type BulkChange, type LastResult, type NewAsset, type NewOccasion } from '@grellin/contract';
-import { INSTRUMENT_CLASS, lifeEnd, mayBeFilled, type OccasionKind } from '@grellin/core';
+import { attributeFlaws, same, type AssetChange, type AssetRow, type BulkChange, type LastResult, type NewAsset, type NewOccasion } from '@grellin/contract';
+import {
+  byName,
+  INSTRUMENT_CLASS,
+  itemFacts,
+  itemFieldNames,
+  lifeEnd,
+  mayBeFilled,
+  type ItemFacts,
+  type ItemFieldName,
+  type OccasionKind,
+} from '@grellin/core';
 import { and, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { Coded, type Moment } from '../../base';
@@ -7,6 +17,8 @@ import { asset, type ChangedRow, type Database, NEVER, NOT_MEASURED, noteChange,
 import { readinessOf, refreshStanding, type StandingEntity } from '../../standing';
 
 export type AssetEntity = typeof asset.$inferSelect;
+// The table has a column for every field of an item, of its type.
+same<Pick<AssetEntity, ItemFieldName>, ItemFacts>(true);
 
 /** What somebody did and can take back. */
 export interface Changed {
@@ -25,16 +37,9 @@ export function assetRow(a: AssetEntity, s: StandingEntity, today: string): Asse
           on: s.lastOn ?? '',
         };
   return {
+    ...itemFacts(a),
     id: a.id,
-    tag: a.tag,
-    serial: a.serial,
-    class: a.class,
-    title: a.title,
-    place: a.place,
-    practice: a.practice,
     attributes: a.attributes,
-    madeOn: a.madeOn,
-    life: a.life,
     lifeEnds: a.lifeEnds,
     archived: a.archivedAt !== null,
     revision: a.revision,
@@ -65,15 +70,20 @@ export function lifeEndsOn(madeOn: string | null, life: string | null): string |
   return madeOn === null ? null : lifeEnd(madeOn, life);
 }
 
+/** The fields of an item as they are kept: what was left out is unknown. */
+export function knownItem(given: NewAsset): ItemFacts {
+  return byName<ItemFacts>(itemFieldNames, (name) => (given[name] ?? null) as ItemFacts[typeof name]);
+}
+
 /** Adds an asset. Its attributes are those of its class, each of its kind. */
 export function addAsset(db: Database, given: NewAsset, by: string, now: Moment): Promise<AssetRow & Changed> {
   refuseInstrument(given.class);
   refuseFlaws(given.class, given.attributes);
   return db.transaction(async (tx) => {
-    const { madeOn = null, life = null } = given;
+    const item = knownItem(given);
     const [made] = await tx
       .insert(asset)
-      .values({ ...given, madeOn, life, lifeEnds: lifeEndsOn(madeOn, life), id: v7(), createdAt: now })
+      .values({ ...item, attributes: given.attributes, lifeEnds: lifeEndsOn(item.madeOn, item.life), id: v7(), createdAt: now })
       .onConflictDoNothing()
       .returning();
     if (!made) throw new Coded('asset.exists', `There is an asset ${given.tag}.`);

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, DOCUMENT, inject, signal 
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { ImportReport } from '@grellin/contract';
-import { assetClasses } from '@grellin/core';
+import { assetClasses, isNeeded, itemFieldNames, itemFields } from '@grellin/core';
 import { parse } from 'papaparse';
 import { Api, problemOf } from '../../api/api';
 import { csv, save } from '../../api/csv';
@@ -14,16 +14,7 @@ interface Field {
   readonly needed: boolean;
 }
 
-const facts: readonly Field[] = [
-  { id: 'tag', title: 'Tag', needed: true },
-  { id: 'serial', title: 'Serial', needed: true },
-  { id: 'class', title: 'Class', needed: true },
-  { id: 'title', title: 'What it is', needed: true },
-  { id: 'place', title: 'Place', needed: true },
-  { id: 'practice', title: 'For practice', needed: false },
-  { id: 'made_on', title: 'Made on', needed: false },
-  { id: 'life', title: 'Life', needed: false },
-];
+const facts: readonly Field[] = itemFieldNames.map((name) => ({ id: itemFields[name].column, title: itemFields[name].title, needed: isNeeded(name) }));
 /** Every attribute once: where classes call one otherwise, as the first of them does. */
 const attributes: readonly Field[] = assetClasses
   .flatMap((c) => c.attributes.filter((a) => !a.asked))

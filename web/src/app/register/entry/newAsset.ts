@@ -2,13 +2,32 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { NewAsset } from '@grellin/contract';
-import { assetClass, assetClasses, INSTRUMENT_CLASS, unitLabel, units, usualChecksOf, type AttributeRow, type AttributeValue } from '@grellin/core';
+import {
+  assetClass,
+  assetClasses,
+  byName,
+  INSTRUMENT_CLASS,
+  isNeeded,
+  itemField,
+  itemFieldNames,
+  itemFields,
+  unitLabel,
+  units,
+  usualChecksOf,
+  type AttributeRow,
+  type AttributeValue,
+  type ItemFacts,
+  type ItemFieldValue,
+} from '@grellin/core';
 import { Api, problemOf } from '../../api/api';
 import { typedNumber } from '../../form/typedNumber';
 
 /** Units of a kind of figure, for a person to choose from. */
 const unitsFor = (row: AttributeRow): readonly string[] =>
   row.type.kind === 'quantity' ? units.filter((u) => row.type.kind === 'quantity' && u.dimension === row.type.dimension).map((u) => u.code) : [];
+
+/** The fields that are typed; the class and whether it is for practice are chosen. */
+const typedFields = itemFieldNames.filter((name) => !['class', 'yesNo'].includes(itemFields[name].kind));
 
 /** A new item: who it is, what its class is asked for, and its usual checks at one press. */
 @Component({
@@ -123,14 +142,7 @@ export class NewAssetScreen {
   private readonly router = inject(Router);
   protected readonly label = unitLabel;
   protected readonly classes = assetClasses.filter((c) => c.id !== INSTRUMENT_CLASS).map(({ id, title }) => ({ id, title }));
-  protected readonly facts = [
-    { id: 'tag', title: 'Tag', hint: 'what is written on it' },
-    { id: 'serial', title: 'Serial', hint: '' },
-    { id: 'title', title: 'What it is', hint: '' },
-    { id: 'place', title: 'Place', hint: '' },
-    { id: 'madeOn', title: 'Made on', hint: '2024-05 or 2024-05-17' },
-    { id: 'life', title: 'Life', hint: 'P10Y, or nothing where it has no end' },
-  ];
+  protected readonly facts = typedFields.map((id) => ({ id, title: itemField(id).title, hint: itemField(id).hint ?? '' }));
   protected readonly kind = signal('gas-tight-suit');
   protected readonly typed = signal<Readonly<Record<string, string>>>({});
   protected readonly practice = signal(false);
@@ -142,7 +154,7 @@ export class NewAssetScreen {
   );
   protected readonly usualTitles = computed(() => String(usualChecksOf(this.kind()).length));
   protected readonly lacks = computed(() => {
-    const missing = ['tag', 'serial', 'title', 'place'].find((f) => (this.typed()[f] ?? '').trim() === '');
+    const missing = typedFields.find((f) => isNeeded(f) && (this.typed()[f] ?? '').trim() === '');
     if (missing !== undefined) return `Say its ${missing}.`;
     const wrong = this.attributes().find(
       (a) => a.type.kind === 'quantity' && (this.typed()[a.id] ?? '') !== '' && typedNumber(this.typed()[a.id] ?? '') === null,
@@ -170,17 +182,18 @@ export class NewAssetScreen {
       const value = this.value(a);
       return value === undefined ? [] : [[a.id, value] as const];
     })); // prettier-ignore
-    const asset: NewAsset = {
-      tag: said('tag'),
-      serial: said('serial'),
-      class: this.kind(),
-      title: said('title'),
-      place: said('place'),
-      practice: this.practice(),
-      attributes,
-      madeOn: said('madeOn') || null,
-      life: said('life') || null,
-    };
+    const facts = byName<ItemFacts>(itemFieldNames, (name) => {
+      const of: ItemFieldValue = {
+        id: said(name),
+        words: said(name),
+        class: this.kind(),
+        yesNo: this.practice(),
+        dayOrMonth: said(name) || null,
+        duration: said(name) || null,
+      };
+      return of[itemFields[name].kind] as ItemFacts[typeof name];
+    });
+    const asset: NewAsset = { ...facts, attributes };
     this.busy.set(true);
     this.problem.set(null);
     this.api.addAsset(asset).subscribe({

@@ -1,0 +1,91 @@
+import {
+  assetClass,
+  byName,
+  itemFieldNames,
+  itemFields,
+  unitRow,
+  type ChangedBy,
+  type ItemField,
+  type ItemFacts,
+  type ItemFieldName,
+  type ItemFieldValue,
+  type Quantity,
+} from '@grellin/core';
+import { array, bool, type BooleanSchema, type InferType, type Schema, type StringSchema } from 'yup';
+import { dayOrMonth, id, optionalRecordOf, uuid, whole, words, intervalOrNull } from './primitives';
+import { attributesSchema, attributeValue } from './runEvent';
+import { same } from './same';
+import { shape } from './shape';
+
+/** Bodies about items, made from the table of their fields. */
+
+interface KindSchemas {
+  id: StringSchema<string>;
+  words: StringSchema<string>;
+  class: StringSchema<string>;
+  yesNo: BooleanSchema<boolean>;
+  dayOrMonth: StringSchema<string | null | undefined>;
+  duration: StringSchema<string | null | undefined>;
+}
+
+/** The schema of each kind of field. */
+const kindSchemas: { readonly [K in keyof ItemFieldValue]: () => KindSchemas[K] } = {
+  id,
+  words: () => words(120),
+  class: id,
+  yesNo: () => bool().required(),
+  dayOrMonth,
+  duration: intervalOrNull,
+};
+
+type FieldSchemas = { readonly [F in ItemFieldName]: KindSchemas[(typeof itemFields)[F]['kind']] };
+type Optional<F extends ItemFieldName> = Schema<InferType<FieldSchemas[F]> | undefined>;
+
+/** A schema for each field of an item. */
+const fields = byName<FieldSchemas>(itemFieldNames, (name) => kindSchemas[itemFields[name].kind]() as FieldSchemas[typeof name]);
+
+/** The fields that can be changed so, each of which may be left out. */
+function changes<C extends ItemField['changes']>(...how: readonly C[]): { readonly [N in ChangedBy<C>]: Optional<N> } {
+  const all: readonly string[] = how;
+  const wanted = itemFieldNames.filter((name) => all.includes(itemFields[name].changes)) as ChangedBy<C>[];
+  return byName<{ [N in ChangedBy<C>]: Optional<N> }>(wanted, (name) => (fields[name] as Schema).optional() as Optional<typeof name>);
+}
+
+export const newAssetSchema = shape({ ...fields, attributes: attributesSchema });
+export type NewAsset = InferType<typeof newAssetSchema>;
+
+/** Besides its fields an item can be put away, and taken back. */
+const archived = bool().optional();
+
+export const assetChangeSchema = shape({
+  revision: whole(1),
+  ...changes('one', 'many'),
+  archived,
+  attributes: optionalRecordOf(attributeValue),
+});
+export type AssetChange = InferType<typeof assetChangeSchema>;
+
+export const bulkChangeSchema = shape({
+  assets: array().of(uuid()).required().min(1, 'low').max(500, 'high'),
+  ...changes('many'),
+  archived,
+});
+export type BulkChange = InferType<typeof bulkChangeSchema>;
+
+/** What a field may leave out when it comes, it has as unknown when it is kept. */
+type Known<T> = { readonly [F in keyof T]-?: undefined extends T[F] ? Exclude<T[F], undefined> | null : T[F] };
+same<Known<Omit<NewAsset, 'attributes'>>, ItemFacts>(true);
+
+/** What is wrong with an asset's attributes: each must be one of its class, and of its kind. */
+export function attributeFlaws(assetClassId: string, attributes: Readonly<Record<string, Quantity | string | boolean>>): readonly string[] {
+  const known = assetClass(assetClassId);
+  if (!known) return ['class'];
+  return Object.entries(attributes)
+    .filter(([name, value]) => {
+      const type = known.attributes.find((a) => a.id === name)?.type;
+      if (typeof value === 'string') return type?.kind !== 'words';
+      if (typeof value === 'boolean') return type?.kind !== 'yesNo';
+      return type?.kind !== 'quantity' || unitRow(value.unit)?.dimension !== type.dimension;
+    })
+    .map(([name]) => name);
+}

@@ -1,0 +1,57 @@
+import { array, mixed, object, type InferType } from 'yup';
+import { id, optionalRecordOf, recordOf, uuid, whole, words } from './primitives';
+import { quantitySchema } from './quantity';
+import { postedEventSchema } from './runEvent';
+
+/** Bodies about runs, and about the rig beside one. */
+
+export const newRunSchema = object({
+  procedure: id(),
+  ruleSet: id(),
+  /** Asset ids by role. */
+  assets: recordOf(uuid()),
+  /** Instrument ids by channel. */
+  instruments: recordOf(uuid()),
+  /** Figures of the day by role and attribute, in the place of what the asset carries: hours since a delivery, the ullage. */
+  figures: optionalRecordOf(recordOf(quantitySchema)),
+  /** A simulated instrument whose rig stands for the item, where nothing of it is read. */
+  rig: uuid().optional(),
+  retestOf: uuid().optional(),
+  obligation: uuid().optional(),
+})
+  .required()
+  .noUnknown();
+export type NewRun = InferType<typeof newRunSchema>;
+
+/** The lease under which events come, and what it was given out with; an officer's amendment of a closed run needs no secret. */
+export const appendSchema = object({
+  lease: whole(1),
+  secret: words(100).optional(),
+  events: array().of(postedEventSchema).required().min(1, 'low').max(500, 'high'),
+})
+  .required()
+  .noUnknown();
+
+export const rigCommandSchema = object({
+  act: mixed<'reset' | 'hand' | 'free' | 'step' | 'until'>().required().oneOf(['reset', 'hand', 'free', 'step', 'until']),
+  /** reset: the seeded fault. */
+  fault: words(60).optional(),
+  /** reset: what its noise starts from; the same seed makes the same readings again. */
+  seed: whole(0, 1_000_000).optional(),
+  /** hand: what the hand does, and the gauge pressure it aims at, Pa. */
+  move: words(40).optional(),
+  to: whole(-100_000, 100_000_000).optional(),
+  /** free: times real time, 0 stands still. */
+  speed: whole(0, 60).optional(),
+  /** step: seconds to let pass; until: the most that may pass. */
+  seconds: whole(1, 7200).optional(),
+  /** until: what must happen. */
+  event: words(80).optional(),
+})
+  .required()
+  .noUnknown();
+export type RigCommand = InferType<typeof rigCommandSchema>;
+
+export const amendSchema = object({ note: words(2000) })
+  .required()
+  .noUnknown();

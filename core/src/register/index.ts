@@ -1,0 +1,14 @@
+export {
+  byName,
+  isNeeded,
+  itemFacts,
+  itemField,
+  itemFieldNames,
+  itemFields,
+  type ChangedBy,
+  type ItemFacts,
+  type ItemField,
+  type ItemFieldKind,
+  type ItemFieldName,
+  type ItemFieldValue,
+} from './itemFields';
