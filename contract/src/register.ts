@@ -1,9 +1,20 @@
-import { assetClasses, occasionKinds, useTriggers, type CalibrationPoint, type OccasionKind, type Readiness, type UseTrigger } from '@grellin/core';
+import {
+  assetClasses,
+  dueChoices,
+  occasionKinds,
+  type CalibrationPoint,
+  type DueRule,
+  type FilledRule,
+  type OccasionKind,
+  type Readiness,
+} from '@grellin/core';
 import { array, bool, mixed, object, string, type InferType } from 'yup';
 import { newAssetSchema } from './item';
 import { jsonSchemaOf, type JsonSchema } from './jsonSchema';
 import { date, finite, id, isText, recordOf, uuid, whole, words, intervalOrNull } from './primitives';
 import { quantitySchema } from './quantity';
+import { same } from './same';
+import { choice } from './shape';
 
 /** Bodies and query strings of the register: what there is, what it owes, what may be used today. */
 
@@ -47,31 +58,28 @@ export const newOccasionSchema = object({
   .noUnknown();
 export type NewOccasion = InferType<typeof newOccasionSchema>;
 
-export const obligationFacts = {
-  procedure: id(),
-  ruleSet: id(),
-  /** Null where only what happens makes it owed. */
+const namesOf = <T extends object>(table: T) => Object.keys(table) as (keyof T & string)[];
+
+/** A rule by which something is owed; what is left out is as it usually is. */
+const dueRuleFields = {
   interval: intervalOrNull().defined(),
-  counting: mixed<'rolling' | 'anchored' | 'window'>().required().oneOf(['rolling', 'anchored', 'window']),
+  counting: choice(...namesOf(dueChoices.counting)),
   anchor: date(),
-  early: intervalOrNull().optional(),
-  stamp: mixed<'day' | 'month'>().oneOf(['day', 'month']).optional(),
+  early: intervalOrNull(),
+  stamp: choice(...namesOf(dueChoices.stamp)).optional(),
   triggers: array()
-    .of(
-      mixed<UseTrigger>()
-        .required()
-        .oneOf([...useTriggers]),
-    )
+    .of(choice(...dueChoices.triggers))
     .optional(),
-  filled: mixed<'untilEmptied' | 'months' | 'blocked'>().oneOf(['untilEmptied', 'months', 'blocked']).nullable().optional(),
+  filled: string<FilledRule>().oneOf(namesOf(dueChoices.filled)).nullable().optional(),
   /** A law's date: it cannot be put off. */
   hard: bool().optional(),
 };
 
-export const newObligationSchema = object({ asset: uuid(), ...obligationFacts })
+export const newObligationSchema = object({ asset: uuid(), procedure: id(), ruleSet: id(), ...dueRuleFields })
   .required()
   .noUnknown();
 export type NewObligation = InferType<typeof newObligationSchema>;
+same<{ [F in keyof DueRule]: Exclude<NewObligation[F], undefined> }, DueRule>(true);
 
 export const deferralSchema = object({ to: date(), reason: words(500) })
   .required()

@@ -1,4 +1,4 @@
-import type { UseTrigger } from '@grellin/core';
+import type { DueRule } from '@grellin/core';
 
 export interface DateMove {
   readonly id: string;
@@ -23,21 +23,13 @@ export interface OutsideRow {
   readonly takenBack: boolean;
 }
 
-export interface ObligationRow {
+export interface ObligationRow extends DueRule {
   readonly id: string;
   readonly asset: string;
   readonly procedure: string;
   readonly title: string;
   readonly ruleSet: string;
   readonly ruleSetTitle: string;
-  readonly interval: string | null;
-  readonly counting: 'rolling' | 'anchored' | 'window';
-  readonly anchor: string;
-  readonly early: string | null;
-  readonly stamp: 'day' | 'month';
-  readonly triggers: readonly UseTrigger[];
-  readonly filled: 'untilEmptied' | 'months' | 'blocked' | null;
-  readonly hard: boolean;
   readonly due: string | null;
   readonly lastDone: string | null;
   /** What happened asks for it before the next use. */

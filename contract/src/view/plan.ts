@@ -1,12 +1,11 @@
+import type { DueRule } from '@grellin/core';
+
 /** A test that has to be put into a week. */
-export interface PlanTest {
+export interface PlanTest extends Pick<DueRule, 'interval' | 'early' | 'counting'> {
   readonly id: string;
   readonly due: string;
   readonly procedure: string;
   readonly ruleSet: string;
-  readonly interval: string | null;
-  readonly early: string | null;
-  readonly counting: 'rolling' | 'anchored' | 'window';
   readonly asset: string;
   readonly tag: string;
   readonly title: string;

@@ -10,5 +10,4 @@ export { byKind, channelsRead, factsOf, figuresShownOn, itemsOf, limitedChannels
 export { measures } from './term';
 export { figureOf, makePlan, suitedRuleSet, type Plan, type PlanRefusal, type PlanResult, type ResolvedLimit } from './plan';
 export { commonPractice, fromMemory } from './source';
-export { usualChecks, usualChecksOf, type UsualCheck } from './usualChecks';
 export { usualMinutes } from './usualMinutes';

@@ -1,27 +1,23 @@
-export { addDays, daysBetween, isInterval, nextDue, type IntervalRule } from './due';
+export { addDays, daysBetween, endOfMonth, isInterval } from './interval';
 export {
+  countings,
   dueAfter,
+  dueChoices,
   earliestFor,
-  endOfMonth,
-  hoursBetween,
-  lifeEnd,
-  mayBeFilled,
-  FILLED_MONTHS,
-  occasionKinds,
-  onTime,
-  owedByUse,
-  stampValidThrough,
-  triggerInWords,
-  UNTIL_EMPTIED,
-  usableUntil,
-  useTriggers,
-  withinNight,
-  type FilledRule,
-  type ItemHistory,
-  type OccasionKind,
-  type ScheduleRule,
-  type UseTrigger,
-} from './rule';
+  firstDue,
+  ruleOf,
+  stamps,
+  usualRule,
+  type CalendarRule,
+  type Counting,
+  type DueRule,
+  type Stamp,
+} from './dueRule';
+export { filledRules, mayBeFilled, UNTIL_EMPTIED, usableUntil, type FilledRule } from './filled';
+export { lifeEnd, onTime, stampValidThrough } from './life';
+export { hoursBetween, withinNight } from './night';
+export { occasionKinds, owedByUse, triggerInWords, useTriggerRules, useTriggers, type ItemHistory, type OccasionKind, type UseTrigger } from './use';
+export { usualChecks, usualChecksOf, type UsualCheck } from './usualChecks';
 export { stillAir, type StillAirAdvice, type Weather } from './stillAir';
 export { crowded, earliness, flattest, leastEarly, leastSlots, weeksFor, type Crowded, type UnitJob, type Weeks } from './levelling';
 export { DUE_SOON_DAYS, kitShort, readiness, usable, type KitNeed, type KitShort, type Owed, type Readiness, type Ready, type Standing } from './readiness';

@@ -1,5 +1,5 @@
-import { daysBetween } from './due';
-import { onTime } from './rule';
+import { daysBetween } from './interval';
+import { onTime } from './life';
 
 /**
  * Whether an item may be used now, in the order of gravity; `checkFirst` may be used once its check before use is done, `useUp` for what it was filled with

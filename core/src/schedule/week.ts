@@ -1,4 +1,4 @@
-import { addDays, daysBetween } from './due';
+import { addDays, daysBetween } from './interval';
 
 /** A Monday: weeks are counted from it, so that a week is one whole number. */
 const MONDAY = '1970-01-05';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { dueAfter, earliestFor, hoursBetween, isInterval, lifeEnd, mayBeFilled, onTime, owedByUse, stampValidThrough, usableUntil, withinNight, type ScheduleRule } from '../../src/schedule'; // prettier-ignore
+import { dueAfter, earliestFor, firstDue, hoursBetween, isInterval, lifeEnd, mayBeFilled, onTime, owedByUse, stampValidThrough, usableUntil, withinNight, usualRule, type CalendarRule, type Stamp } from '../../src/schedule'; // prettier-ignore
 
-const rolling = (interval: string, stamp: ScheduleRule['stamp'] = 'day'): ScheduleRule => ({ interval, counting: 'rolling', stamp });
+const rolling = (interval: string, stamp: Stamp = 'day'): CalendarRule => ({ ...usualRule, interval, stamp, anchor: '2000-01-01' });
 
 describe('intervals on calendar dates (Reg. 1182/71 art. 3(2)(c), from memory)', () => {
   it.each([
@@ -20,33 +20,42 @@ describe('intervals on calendar dates (Reg. 1182/71 art. 3(2)(c), from memory)',
     ['2024-02-29', 'P365D', '2025-02-28'],
     ['2024-02-29', 'P2Y6M', '2026-08-29'],
     ['2024-01-01', 'P4W', '2024-01-29'],
-  ])('%s + %s is %s', (from, interval, want) => expect(dueAfter(rolling(interval), from)).toBe(want));
+  ])('%s + %s is %s', (from, interval, want) => expect(dueAfter(rolling(interval), from, null)).toBe(want));
 
   it.each([
     ['2025-01-20', '2025-02-28', '2025-02-20'],
     ['2025-01-31', '2025-02-28', '2025-02-28'],
     ['2025-02-10', '2025-02-28', '2025-03-10'],
   ])('done %s: anchored %s, rolling %s', (done, anchored, rolled) => {
-    expect(dueAfter({ interval: 'P1M', counting: 'anchored', anchor: '2024-12-31', stamp: 'day' }, done < '2025-01-31' ? '2025-01-31' : done)).toBe(anchored);
-    expect(dueAfter(rolling('P1M'), done)).toBe(rolled);
+    expect(dueAfter({ ...usualRule, interval: 'P1M', counting: 'anchored', anchor: '2024-12-31' }, done < '2025-01-31' ? '2025-01-31' : done, null)).toBe(
+      anchored,
+    );
+    expect(dueAfter(rolling('P1M'), done, null)).toBe(rolled);
   });
 
   it('by the window keeps its anchor, and takes a new one when early or late', () => {
-    const window: ScheduleRule = { interval: 'P1Y', counting: 'window', early: 'P1M', stamp: 'day' };
+    const window: CalendarRule = { ...usualRule, interval: 'P1Y', counting: 'window', early: 'P1M', anchor: '2024-03-15' };
     expect(dueAfter(window, '2025-02-20', '2025-03-15')).toBe('2026-03-15');
     expect(dueAfter(window, '2025-02-15', '2025-03-15')).toBe('2026-03-15');
     expect(dueAfter(window, '2025-02-14', '2025-03-15')).toBe('2026-02-14');
     expect(dueAfter(window, '2025-03-20', '2025-03-15')).toBe('2026-03-20');
-    expect(dueAfter(window, '2025-03-20')).toBe('2026-03-20');
+    expect(dueAfter(window, '2025-03-20', null)).toBe('2026-03-20');
     expect(earliestFor(window, '2025-03-15')).toBe('2025-02-15');
     expect(earliestFor(rolling('P1Y'), '2025-03-15')).toBeNull();
-    expect(dueAfter({ interval: 'P1Y', counting: 'window', stamp: 'day' }, '2025-01-01', '2025-03-15')).toBe('2026-03-15');
+    expect(dueAfter({ ...window, early: null }, '2025-01-01', '2025-03-15')).toBe('2026-03-15');
   });
 
-  it('needs an anchor to be anchored, and an interval that is one', () => {
-    expect(() => dueAfter({ interval: 'P1Y', counting: 'anchored', stamp: 'day' }, '2025-01-01')).toThrow(RangeError);
+  it('once is due one interval after its beginning, and never again', () => {
+    const once: CalendarRule = { ...usualRule, interval: 'P5Y', counting: 'once', anchor: '2021-03-09' };
+    expect(firstDue(once)).toBe('2026-03-09');
+    expect(firstDue({ ...once, stamp: 'month' })).toBe('2026-03-31');
+    expect(dueAfter(once, '2026-02-01', '2026-03-09')).toBeNull();
+    expect(firstDue({ ...once, interval: null })).toBeNull();
+  });
+
+  it('needs an interval that is one', () => {
     for (const wrong of ['PT1M', 'P0D', '-P1M', 'P1.5M', 'monthly']) expect(isInterval(wrong), wrong).toBe(false);
-    expect(() => dueAfter(rolling('PT1M'), '2025-01-01')).toThrow(RangeError);
+    expect(() => dueAfter(rolling('PT1M'), '2025-01-01', null)).toThrow(RangeError);
   });
 });
 
@@ -58,8 +67,8 @@ describe('month stamps (49 CFR 180.205(c), from memory)', () => {
     ['2024-02', 'P12M', '2025-02-28'],
   ])('%s + %s is good through %s', (stamp, interval, want) => expect(stampValidThrough(stamp, interval)).toBe(want));
   it('a day test under a month rule is due at month end', () => {
-    expect(dueAfter(rolling('P5Y', 'month'), '2021-03-09')).toBe('2026-03-31');
-    expect(dueAfter(rolling('P5Y'), '2021-03-09')).toBe('2026-03-09');
+    expect(dueAfter(rolling('P5Y', 'month'), '2021-03-09', null)).toBe('2026-03-31');
+    expect(dueAfter(rolling('P5Y'), '2021-03-09', null)).toBe('2026-03-09');
     expect(() => stampValidThrough('03-2021', 'P5Y')).toThrow(RangeError);
   });
   it('fills up to the due day, and not on the day after (SCH-E1)', () => {

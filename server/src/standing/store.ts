@@ -1,6 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { Readiness } from '@grellin/contract';
-import { addDays, DUE_SOON_DAYS, FILLED_MONTHS, readiness, UNTIL_EMPTIED, type Ready } from '@grellin/core';
+import { addDays, DUE_SOON_DAYS, filledRules, readiness, UNTIL_EMPTIED, useTriggerRules, useTriggers, type Ready } from '@grellin/core';
 import { asc, gt, sql, type Placeholder, type SQL } from 'drizzle-orm';
 import { asset, type Database, NEVER, NOT_MEASURED, type Queries, standing, type Transaction } from '../db';
 import { publishedById } from '../procedure';
@@ -65,6 +65,23 @@ export async function recomputeStanding(db: Database, stop: () => boolean = () =
   return stale;
 }
 
+/** Until when what was filled in time may be used, by its rule: the core's table, in SQL. */
+const usableLonger = sql`CASE o.filled ${sql.join(
+  Object.entries(filledRules).map(([rule, { months }]) =>
+    months === null ? sql`WHEN ${rule} THEN ${UNTIL_EMPTIED}::date` : sql`WHEN ${rule} THEN (o.due + ${months} * interval '1 month')::date`,
+  ),
+  sql` `,
+)} ELSE o.due END`;
+/** What a trigger waits for, and which of them come before it: the core's table, in SQL. */
+const occasionWaitedFor = sql`CASE t.name ${sql.join(
+  useTriggers.map((t) => sql`WHEN ${t} THEN ${useTriggerRules[t].occasion}`),
+  sql` `,
+)} END`;
+const comesBefore = sql.join(
+  useTriggers.filter((t) => useTriggerRules[t].before).map((t) => sql`${t}`),
+  sql`, `,
+);
+
 async function refresh(db: Queries, where: SQL): Promise<void> {
   await db.execute(sql`
     INSERT INTO standing (asset, blocked_by, life_ends, due, due_procedure, usable_until, usable_procedure, owed_now, owes, last_record, last_verdict, last_word, last_on, used, archived)
@@ -95,8 +112,8 @@ async function refresh(db: Queries, where: SQL): Promise<void> {
       SELECT max(c.at) FILTER (WHERE c.kind = 'filled') AS filled, max(c.at) FILTER (WHERE c.kind = 'emptied') AS emptied
       FROM occasion c WHERE c.asset = a.id AND c.kind IN ('filled', 'emptied') AND c.archived_at IS NULL) h ON true
     LEFT JOIN LATERAL (
-      SELECT CASE WHEN o.filled IS NULL OR o.filled = 'blocked' OR h.filled IS NULL OR (h.filled AT TIME ZONE z.zone)::date > o.due OR h.emptied >= h.filled THEN o.due
-          WHEN o.filled = 'months' THEN (o.due + ${FILLED_MONTHS} * interval '1 month')::date ELSE ${UNTIL_EMPTIED}::date END AS until, o.procedure
+      SELECT CASE WHEN h.filled IS NULL OR (h.filled AT TIME ZONE z.zone)::date > o.due OR h.emptied >= h.filled THEN o.due
+          ELSE ${usableLonger} END AS until, o.procedure
       FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL AND o.due IS NOT NULL
       UNION ALL SELECT i.calibration_due, ${CALIBRATION} FROM instrument i WHERE i.id = a.id AND i.calibration_due IS NOT NULL
       ORDER BY 1 LIMIT 1) e ON true
@@ -104,10 +121,8 @@ async function refresh(db: Queries, where: SQL): Promise<void> {
       SELECT o.procedure FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL AND EXISTS (
         SELECT 1 FROM jsonb_array_elements_text(o.triggers) AS t(name)
         LEFT JOIN LATERAL (
-          SELECT max(c.at) AS at FROM occasion c WHERE c.asset = a.id AND c.archived_at IS NULL AND c.kind = CASE t.name
-            WHEN 'onReceipt' THEN 'received' WHEN 'afterRepair' THEN 'repaired' WHEN 'afterDelivery' THEN 'delivered'
-            WHEN 'beforeFumigation' THEN 'fumigated' ELSE 'used' END) c ON true
-        WHERE CASE WHEN t.name IN ('beforeUse', 'beforeFumigation') THEN o.last_done_at IS NULL OR o.last_done_at <= c.at
+          SELECT max(c.at) AS at FROM occasion c WHERE c.asset = a.id AND c.archived_at IS NULL AND c.kind = ${occasionWaitedFor}) c ON true
+        WHERE CASE WHEN t.name IN (${comesBefore}) THEN o.last_done_at IS NULL OR o.last_done_at <= c.at
           ELSE c.at IS NOT NULL AND (o.last_done_at IS NULL OR o.last_done_at <= c.at) END)
       ORDER BY o.procedure LIMIT 1) u ON true
     LEFT JOIN LATERAL (

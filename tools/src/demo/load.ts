@@ -1,4 +1,4 @@
-import { addDays, lifeEnd, nextDue, usualChecksOf } from '@grellin/core';
+import { addDays, lifeEnd, firstDue, usualRule, usualChecksOf } from '@grellin/core';
 import {
   asset,
   authoriseForAll,
@@ -166,6 +166,6 @@ async function afterwards(
 function previous(due: string, interval: string): string {
   const days = { P1M: 31, P1W: 7, P3M: 92, P6M: 184, P1Y: 366, P30M: 915, P3Y: 1096, P5Y: 1827 }[interval] ?? 31;
   let anchor = addDays(due, -days);
-  while (nextDue({ interval, counting: 'anchored', anchor }, anchor) < due) anchor = addDays(anchor, 1);
+  while ((firstDue({ ...usualRule, interval, counting: 'anchored', anchor }) ?? due) < due) anchor = addDays(anchor, 1);
   return anchor;
 }

@@ -1,4 +1,4 @@
-import { assetClass, type Attributes, type Quantity, type UseTrigger } from '@grellin/core';
+import { assetClass, type Attributes, type Quantity, type UseTrigger, type Counting } from '@grellin/core';
 import { setupFor } from '@grellin/core/practice';
 
 /**
@@ -10,7 +10,7 @@ export interface DemoOwed {
   readonly procedure: string;
   readonly ruleSet: string;
   readonly interval: string;
-  readonly counting: 'rolling' | 'anchored';
+  readonly counting: Counting;
   readonly dueInDays: number;
   readonly triggers?: readonly UseTrigger[];
 }

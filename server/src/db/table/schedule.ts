@@ -15,7 +15,7 @@ export const obligation = pgTable(
     ruleSet: text('rule_set').notNull(),
     /** Null where only what happens to the item makes it owed. */
     interval: text('interval'),
-    counting: text('counting', { enum: ['rolling', 'anchored', 'window'] }).notNull(),
+    counting: text('counting', { enum: ['rolling', 'anchored', 'window', 'once'] }).notNull(),
     anchor: isoDate('anchor').notNull(),
     early: text('early'),
     stamp: text('stamp', { enum: ['day', 'month'] })

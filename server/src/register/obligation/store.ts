@@ -1,5 +1,16 @@
 import type { Deferral, NewObligation, ObligationRow, OutsideCertificate } from '@grellin/contract';
-import { dueAfter, owedByUse, suitedRuleSet, usualChecksOf, type Attributes, type OccasionKind } from '@grellin/core';
+import {
+  dueAfter,
+  firstDue,
+  owedByUse,
+  ruleOf,
+  suitedRuleSet,
+  usualChecksOf,
+  usualRule,
+  type Attributes,
+  type DueRule,
+  type OccasionKind,
+} from '@grellin/core';
 import { and, asc, eq, inArray, isNull, max } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { Coded, type Moment } from '../../base';
@@ -19,7 +30,7 @@ import {
 } from '../../db';
 import { publishedById } from '../../procedure';
 import { refreshStanding } from '../../standing';
-import { dueAfterTest, ruleOf, type ObligationEntity } from './settle';
+import type { ObligationEntity } from './settle';
 
 /** The newest of each kind of thing that happened to some assets, as ISO instants. */
 async function happened(db: Queries, assets: readonly string[]): Promise<ReadonlyMap<string, Partial<Record<OccasionKind, string>>>> {
@@ -34,8 +45,9 @@ async function happened(db: Queries, assets: readonly string[]): Promise<Readonl
 }
 
 /** What of an obligation is told as it is kept. */
-function rowFacts({ id, asset: of, procedure, ruleSet, interval, counting, anchor, early, stamp, triggers, filled, hard, due, lastDone }: ObligationEntity) {
-  return { id, asset: of, procedure, ruleSet, interval, counting, anchor, early, stamp, triggers, filled, hard, due, lastDone };
+function rowFacts(o: ObligationEntity) {
+  const { id, asset: of, procedure, ruleSet, due, lastDone } = o;
+  return { ...ruleOf(o), id, asset: of, procedure, ruleSet, due, lastDone };
 }
 
 /** What an asset owes, those that are due first at the top. */
@@ -79,17 +91,12 @@ export async function obligationsOf(db: Queries, assetId: string): Promise<reado
   });
 }
 
-/** The first due day of what has never been done: one interval after its anchor, which for an anchored rule is the next one of its days. */
-function firstDue(given: Pick<ObligationEntity, 'interval' | 'counting' | 'anchor' | 'early' | 'stamp'>): string | null {
-  const rule = ruleOf(given);
-  return rule && dueAfter(rule, given.anchor);
-}
-
 async function owe(tx: Transaction, given: NewObligation): Promise<ObligationEntity | null> {
-  const { early = null, stamp = 'day', triggers = [], filled = null, hard = false, ...facts } = given;
-  if (given.interval === null && triggers.length === 0)
+  const { asset: of, procedure, ruleSet } = given;
+  const rule: DueRule = { ...usualRule, ...given, early: given.early ?? null, filled: given.filled ?? null, triggers: given.triggers ?? [] };
+  if (rule.interval === null && rule.triggers.length === 0)
     throw new Coded('obligation.never', 'It would never be owed: give it an interval, or say what makes it owed.');
-  const row = { ...facts, early, stamp, triggers, filled, hard };
+  const row = { ...ruleOf(rule), asset: of, procedure, ruleSet };
   const [made] = await tx
     .insert(obligation)
     .values({ ...row, id: v7(), due: firstDue(row), lastDone: null })
@@ -148,20 +155,9 @@ export function addUsual(db: Database, assetId: string, by: string, now: Moment)
     const rows: ChangedRow[] = [];
     for (const usual of usualChecksOf(owner.class)) {
       if (held.some((h) => h.procedure === usual.procedure)) continue;
-      const { procedure, interval, counting, stamp, hard } = usual;
-      const made = await owe(tx, {
-        asset: owner.id,
-        procedure,
-        interval,
-        counting,
-        stamp,
-        hard,
-        anchor: today,
-        ruleSet: ruleSetFor(procedure, usual.ruleSet, owner.attributes),
-        early: usual.early ?? null,
-        filled: usual.filled ?? null,
-        triggers: [...usual.triggers],
-      });
+      const rule = ruleOf({ ...usual, anchor: today });
+      const ruleSet = ruleSetFor(usual.procedure, usual.ruleSet, owner.attributes);
+      const made = await owe(tx, { ...rule, triggers: [...rule.triggers], asset: owner.id, procedure: usual.procedure, ruleSet });
       if (made) rows.push(touched('obligation', made.id, null, made));
     }
     if (rows.length === 0) return { change: null, added: 0 };
@@ -268,7 +264,7 @@ export function settleOutside(
   return db.transaction(async (tx) => {
     const held = await obligationFor(tx, id);
     if (held.lastDone !== null && given.doneOn < held.lastDone) throw new Coded('outside.older', 'It has been tested since.', { lastDone: held.lastDone });
-    const due = dueAfterTest(held, given.doneOn);
+    const due = dueAfter(held, given.doneOn, held.due);
     const { issuer, number, doneOn } = given;
     const kept = { id: v7(), obligation: id, doneOn, issuer, number, mime, nextDue: due, by, at: now, archivedAt: null };
     await tx.insert(outsideCertificate).values({ ...kept, scan });

@@ -1,5 +1,5 @@
 import type { NewObligation } from '@grellin/contract';
-import { isInterval, type FilledRule, type Procedure, type UseTrigger } from '@grellin/core';
+import { isInterval, usualRule, type DueRule, type FilledRule, type Procedure } from '@grellin/core';
 
 /** A span as a person writes it: how many, of what. */
 export interface Span {
@@ -8,19 +8,13 @@ export interface Span {
 }
 
 /** What is written of a check that an item shall owe, before it is asked for. */
-export interface OweDraft {
+export interface OweDraft extends Pick<DueRule, 'counting' | 'anchor' | 'stamp' | 'triggers' | 'hard'> {
   readonly procedure: string;
   readonly ruleSet: string;
   /** An empty count: only what happens makes it owed. */
   readonly every: Span;
-  readonly counting: 'rolling' | 'anchored' | 'window';
-  /** The day that is counted from. */
-  readonly anchor: string;
   readonly early: Span;
-  readonly stamp: 'day' | 'month';
-  readonly triggers: readonly UseTrigger[];
   readonly filled: FilledRule | '';
-  readonly hard: boolean;
 }
 
 /** A draft for a procedure: its first rule set, every year from a day on. */
@@ -29,13 +23,10 @@ export function draftFor(procedure: Procedure | undefined, today: string): OweDr
     procedure: procedure?.id ?? '',
     ruleSet: procedure?.ruleSets[0]?.id ?? '',
     every: { count: '1', of: 'Y' },
-    counting: 'rolling',
+    ...usualRule,
     anchor: today,
     early: { count: '', of: 'M' },
-    stamp: 'day',
-    triggers: [],
     filled: '',
-    hard: false,
   };
 }
 

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { NewObligation } from '@grellin/contract';
-import { FILLED_MONTHS, triggerInWords, useTriggers, type Procedure, type UseTrigger } from '@grellin/core';
+import { countings, filledRules, stamps, triggerInWords, useTriggers, type Procedure, type UseTrigger } from '@grellin/core';
 import { draftFor, draftLacks, obligationOf, type OweDraft, type Span } from './oweDraft';
 
 /** A check that an item shall owe: by which rules, how often or after what, and how its days are counted. */
@@ -44,9 +44,9 @@ import { draftFor, draftLacks, obligationOf, type OweDraft, type Span } from './
       <label for="owe-counting">Counted</label>
       <span class="line">
         <select id="owe-counting" class="control" name="counting" [ngModel]="draft().counting" (ngModelChange)="set({ counting: $event })">
-          <option value="rolling">from the day it was done</option>
-          <option value="anchored">on fixed days</option>
-          <option value="window">keeping its day, where it was done not too early</option>
+          @for (c of countings; track c.id) {
+            <option [value]="c.id">{{ c.title }}</option>
+          }
         </select>
         @if (draft().counting === 'window') {
           <label for="owe-early">Early by</label>
@@ -70,8 +70,9 @@ import { draftFor, draftLacks, obligationOf, type OweDraft, type Span } from './
       <input id="owe-anchor" class="control" type="date" name="anchor" [ngModel]="draft().anchor" (ngModelChange)="set({ anchor: $event })" />
       <label for="owe-stamp">Stamped by</label>
       <select id="owe-stamp" class="control" name="stamp" [ngModel]="draft().stamp" (ngModelChange)="set({ stamp: $event })">
-        <option value="day">the day</option>
-        <option value="month">the month: due at its end</option>
+        @for (x of stamps; track x.id) {
+          <option [value]="x.id">{{ x.title }}</option>
+        }
       </select>
       <span id="owe-when">And</span>
       <span class="line" role="group" aria-labelledby="owe-when">
@@ -82,9 +83,9 @@ import { draftFor, draftLacks, obligationOf, type OweDraft, type Span } from './
       <label for="owe-filled">Filled before it is due</label>
       <select id="owe-filled" class="control" name="filled" [ngModel]="draft().filled" (ngModelChange)="set({ filled: $event })">
         <option value="">does not matter: nothing is filled</option>
-        <option value="untilEmptied">it may be emptied after</option>
-        <option value="months">it may be used for {{ months }} months after</option>
-        <option value="blocked">it is blocked all the same</option>
+        @for (f of filled; track f.id) {
+          <option [value]="f.id">{{ f.title }}</option>
+        }
       </select>
       <span></span>
       <label><input type="checkbox" name="hard" [ngModel]="draft().hard" (ngModelChange)="set({ hard: $event })" /> A law’s date: it cannot be put off</label>
@@ -127,7 +128,9 @@ export class OweForm {
   readonly today = input.required<string>();
   readonly kept = output<NewObligation>();
   readonly left = output();
-  protected readonly months = FILLED_MONTHS;
+  protected readonly countings = Object.entries(countings).map(([id, title]) => ({ id, title }));
+  protected readonly stamps = Object.entries(stamps).map(([id, title]) => ({ id, title }));
+  protected readonly filled = Object.entries(filledRules).map(([id, { words }]) => ({ id, title: words }));
   protected readonly spans = [
     { id: 'Y', title: 'years' },
     { id: 'M', title: 'months' },

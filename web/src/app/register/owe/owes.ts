@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { NewObligation, ObligationRow, SeriesView } from '@grellin/contract';
-import { FILLED_MONTHS, triggerInWords } from '@grellin/core';
+import { countings, filledRules, triggerInWords } from '@grellin/core';
 import type { Observable } from 'rxjs';
 import { Api, type PublishedView } from '../../api/api';
 import { Undo } from '../../undo/undo';
@@ -172,7 +172,7 @@ export class Owes {
   readonly changed = output();
   protected readonly filledInWords = {
     untilEmptied: 'Filled before it is due, it may be emptied after, and not filled again.',
-    months: `Filled before it is due, it may be used for ${String(FILLED_MONTHS)} months after, and not filled again.`,
+    months: `Filled before it is due, it may be used for ${String(filledRules.months.months)} months after, and not filled again.`,
     blocked: 'Filled before it is due, it is blocked all the same.',
   } as const;
   protected readonly adding = signal(false);
@@ -194,8 +194,7 @@ export class Owes {
   protected every(o: ObligationRow): string {
     const happens = o.triggers.map(triggerInWords).join(', ');
     if (o.interval === null) return happens;
-    const counted = o.counting === 'anchored' ? 'on fixed days' : o.counting === 'window' ? 'keeping its day within the window' : 'from the day it was done';
-    return `${everyInWords(o.interval)}, ${o.stamp === 'month' ? 'by the month' : counted}${happens === '' ? '' : `; and ${happens}`}`;
+    return `${everyInWords(o.interval)}, ${o.stamp === 'month' ? 'by the month' : countings[o.counting]}${happens === '' ? '' : `; and ${happens}`}`;
   }
 
   protected proposal(o: ObligationRow): string | null {

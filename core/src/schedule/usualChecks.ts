@@ -1,33 +1,25 @@
-import type { Id } from './language';
+import type { Id } from '../procedure';
+import { usualRule, type DueRule } from './dueRule';
 
 /** What an item of a class usually owes: one row a check, with where its interval comes from. */
-export interface UsualCheck {
+export interface UsualCheck extends Omit<DueRule, 'anchor'> {
   readonly class: Id;
   readonly procedure: Id;
   /** Taken where the item's own attributes choose no rule set. */
   readonly ruleSet: Id;
-  /** ISO 8601 duration; null where only what happens makes it owed. */
-  readonly interval: string | null;
-  readonly counting: 'rolling' | 'anchored' | 'window';
-  readonly early?: string;
-  readonly stamp: 'day' | 'month';
-  readonly triggers: readonly ('onReceipt' | 'beforeUse' | 'afterUse' | 'afterRepair' | 'afterDelivery' | 'beforeFumigation')[];
-  /** What was filled before it fell due may be emptied. */
-  readonly filled?: 'untilEmptied' | 'months' | 'blocked';
-  /** A law's date: it cannot be put off. */
-  readonly hard: boolean;
   readonly source: string;
 }
 
 const practice = 'common practice';
-const row = (
-  kind: Id,
-  procedure: Id,
-  ruleSet: Id,
-  interval: string | null,
-  source: string,
-  more: Partial<Pick<UsualCheck, 'counting' | 'early' | 'stamp' | 'triggers' | 'filled' | 'hard'>> = {},
-): UsualCheck => ({ class: kind, procedure, ruleSet, interval, counting: 'rolling', stamp: 'day', triggers: [], hard: false, source, ...more });
+const row = (kind: Id, procedure: Id, ruleSet: Id, interval: string | null, source: string, more: Partial<DueRule> = {}): UsualCheck => ({
+  ...usualRule,
+  class: kind,
+  procedure,
+  ruleSet,
+  interval,
+  source,
+  ...more,
+});
 
 /** The usual intervals. An officer may change any of them for an item; the maker's instructions and local codes come first. */
 export const usualChecks: readonly UsualCheck[] = [

@@ -1,0 +1,53 @@
+import { Temporal } from 'temporal-polyfill';
+
+/** Nothing lives, and no test waits, so long: beyond it a typed interval is a slip, and dates counted by it would leave the calendar. */
+const LONGEST_YEARS = 100;
+
+/** Whether a text is a calendar interval that dates can be counted by: not empty, not negative, no hours, not over a hundred years. */
+export function isInterval(text: string): boolean {
+  try {
+    const d = Temporal.Duration.from(text);
+    const years = d.years + d.months / 12 + d.weeks / 52 + d.days / 365;
+    return d.sign > 0 && years <= LONGEST_YEARS && d.hours === 0 && d.minutes === 0 && d.seconds === 0 && d.milliseconds === 0;
+  } catch {
+    return false;
+  }
+}
+
+/** Intervals that were read before: a register of a hundred thousand dates has a dozen of them, and reading one costs more than adding it. */
+const read = new Map<string, Temporal.Duration>();
+const MOST_KEPT = 200;
+
+/**
+ * A calendar interval, read.
+ * @throws RangeError for what is none
+ */
+export function durationOf(interval: string): Temporal.Duration {
+  const kept = read.get(interval);
+  if (kept) return kept;
+  if (!isInterval(interval)) throw new RangeError(`not a calendar interval: ${interval}`);
+  const duration = Temporal.Duration.from(interval);
+  if (read.size < MOST_KEPT) read.set(interval, duration);
+  return duration;
+}
+
+/** @returns the ISO date an interval after another; a day that a month lacks becomes its last day */
+export function addInterval(day: string, interval: string): string {
+  return Temporal.PlainDate.from(day).add(durationOf(interval)).toString();
+}
+
+/** The last day of a date's month. */
+export function endOfMonth(day: string): string {
+  const d = Temporal.PlainDate.from(day);
+  return d.with({ day: d.daysInMonth }).toString();
+}
+
+/** Whole days from one ISO date to another; negative when the second is earlier. */
+export function daysBetween(from: string, to: string): number {
+  return Temporal.PlainDate.from(from).until(Temporal.PlainDate.from(to)).days;
+}
+
+/** A date some days on. */
+export function addDays(date: string, days: number): string {
+  return Temporal.PlainDate.from(date).add({ days }).toString();
+}
