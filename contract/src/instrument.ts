@@ -1,6 +1,6 @@
 import { object, type InferType } from 'yup';
-import { dateOrNull, finite, id, uuid, words } from './primitives';
-import { quantitySchema } from './quantity';
+import { id, uuid, words } from './primitives';
+import { gaugeFields } from './runEvent';
 
 export const newInstrumentSchema = object({
   tag: id(),
@@ -8,12 +8,7 @@ export const newInstrumentSchema = object({
   serial: id().optional(),
   place: words(120).optional(),
   fittedTo: uuid().nullable().defined(),
-  low: quantitySchema,
-  high: quantitySchema,
-  resolution: quantitySchema,
-  accuracy: quantitySchema,
-  correlation: finite().min(0, 'low').max(1, 'high'),
-  calibrationDue: dateOrNull(),
+  ...gaugeFields,
   /** `entry/device/input`; null where it is read by eye. */
   address: words(120).nullable().defined(),
   /** The rig behind a simulated instrument. */

@@ -21,16 +21,17 @@ export const attributesSchema = recordOf(attributeValue);
 export const assetCopySchema = shape({ id: id(), attributes: attributesSchema });
 same<InferType<typeof assetCopySchema>, AssetCopy>(true);
 
-export const instrumentCopySchema = shape({
-  id: id(),
-  fitted: bool().required(),
+/** What an instrument can tell apart. */
+export const gaugeFields = {
   low: quantitySchema,
   high: quantitySchema,
   resolution: quantitySchema,
   accuracy: quantitySchema,
   correlation: finite().min(0, 'low').max(1, 'high'),
   calibrationDue: dateOrNull(),
-});
+};
+
+export const instrumentCopySchema = shape({ id: id(), fitted: bool().required(), ...gaugeFields });
 same<InferType<typeof instrumentCopySchema>, InstrumentCopy>(true);
 
 const head = { id: id(), source: id(), n: whole(1), at: whole(0, LONGEST_MS) };

@@ -1,4 +1,4 @@
-import type { CalibrationPoint, Quantity, Verdict } from '@grellin/core';
+import type { CalibrationPoint, GaugeFacts, Quantity, Verdict } from '@grellin/core';
 
 export interface RecalledRow {
   readonly run: string;
@@ -36,17 +36,11 @@ export interface InstrumentView extends InstrumentRow {
   readonly runs: number;
 }
 
-export interface InstrumentRow {
+export interface InstrumentRow extends GaugeFacts {
   readonly id: string;
   readonly tag: string;
   readonly title: string;
   readonly fittedTo: string | null;
-  readonly low: Quantity;
-  readonly high: Quantity;
-  readonly resolution: Quantity;
-  readonly accuracy: Quantity;
-  readonly correlation: number;
-  readonly calibrationDue: string | null;
   /** It sends its readings by itself. */
   readonly streams: boolean;
   readonly simulated: boolean;

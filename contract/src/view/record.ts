@@ -1,4 +1,4 @@
-import type { Finding, Grade, Verdict } from '@grellin/core';
+import type { Finding, Grade, Procedure, Verdict } from '@grellin/core';
 
 export interface RecordRow {
   readonly number: string;
@@ -37,6 +37,8 @@ export interface LeakRow {
 }
 
 export interface RecordView extends RecordRow {
+  /** The procedure as it was when the run was opened. */
+  readonly document: Procedure;
   readonly serial: string;
   readonly head: string;
   readonly findings: readonly Finding[];

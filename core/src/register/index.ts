@@ -1,3 +1,4 @@
+export { gaugeFacts, gaugeFigures, type GaugeFacts, type GaugeFigure } from './gaugeFacts';
 export {
   byName,
   isNeeded,

@@ -1,5 +1,6 @@
 import type { Attributes, Channel, Digest, Grade, Id, Role, Verdict, Words } from '../procedure';
 import type { Quantity, Unit } from '../quantity';
+import type { GaugeFacts } from '../register';
 
 /** What was known about an asset when the run opened. */
 export interface AssetCopy {
@@ -8,19 +9,10 @@ export interface AssetCopy {
 }
 
 /** What was known about an instrument when the run opened. */
-export interface InstrumentCopy {
+export interface InstrumentCopy extends GaugeFacts {
   readonly id: Id;
   /** Fitted to the item (a dash gauge): exempt from calibration dates. */
   readonly fitted: boolean;
-  readonly low: Quantity;
-  readonly high: Quantity;
-  readonly resolution: Quantity;
-  /** Limits of error ± over the scale. */
-  readonly accuracy: Quantity;
-  /** Correlation of the errors of two nearby readings, 0 to 1; 0 without evidence. */
-  readonly correlation: number;
-  /** ISO date of the last day in calibration; null when there is none to run out. */
-  readonly calibrationDue: Words | null;
 }
 
 export type ClockKind = 'live' | 'simulated';

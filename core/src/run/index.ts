@@ -11,7 +11,7 @@ export { corrected, recall, type Recalled } from './recall';
 export { instrumentsOf, readingsOf, recordOf } from './stageRecord';
 export { emptyRun, openAttempt, type Attempt, type RunState } from './state';
 export { items } from './trail';
-export { stageTrace, stageUnit, thinned, type Trace } from './trace';
+export { inBox, stageTrace, stageUnit, svgPath, thinned, type Box, type Trace } from './trace';
 export { allowanceWedge, type Wedge } from './wedge';
 export { gradeInWords } from './reasonWords';
 export { confidenceInWords, findingInWords, limitInWords, headline, reasonCodes, reasonInWords, refusalCodes, refusalInWords } from './words';

@@ -47,3 +47,30 @@ export function thinned<T>(points: readonly T[], most: number): readonly T[] {
   const step = (points.length - 1) / (most - 1);
   return Array.from({ length: most }, (_, i) => points[Math.round(i * step)]).filter((p) => p !== undefined);
 }
+
+export interface Box {
+  readonly width: number;
+  readonly height: number;
+  /** Left free at the top and the bottom. */
+  readonly margin: number;
+}
+
+/**
+ * Points of a curve laid into a box, its corner at the top left: for the small drawings of screen and paper.
+ * @param until where the right edge stands; the last point where nothing is said
+ * @example inBox([[0, 4], [4, 3]], { width: 100, height: 20, margin: 0 }) // [[0, 0], [100, 20]]
+ */
+export function inBox(points: readonly (readonly [number, number])[], box: Box, until?: number): readonly (readonly [number, number])[] {
+  const values = points.map((p) => p[1]);
+  const low = Math.min(...values);
+  const span = Math.max(Math.max(...values) - low, 1e-9);
+  const from = points[0]?.[0] ?? 0;
+  const width = Math.max((until ?? points.at(-1)?.[0] ?? 0) - from, 1e-9);
+  const { height, margin } = box;
+  return points.map(([x, y]) => [((x - from) / width) * box.width, height - margin - ((y - low) / span) * (height - 2 * margin)]);
+}
+
+/** Points as the path of an SVG. @example svgPath([[0, 0], [100, 20]]) // 'M0.0 0.0L100.0 20.0' */
+export function svgPath(points: readonly (readonly [number, number])[]): string {
+  return points.map(([x, y], i) => `${i === 0 ? 'M' : 'L'}${x.toFixed(1)} ${y.toFixed(1)}`).join('');
+}

@@ -38,14 +38,22 @@ export function publishedById(id: string): Published {
   return found;
 }
 
-const byDigest = new Map<string, Procedure>();
+const byDigest = new Map<string, Promise<Procedure>>();
 
-/** A procedure as it was published: runs are read by this, never by today's edition. */
-export async function publishedByDigest(db: Queries, digest: string): Promise<Procedure> {
-  const kept = byDigest.get(digest);
-  if (kept) return kept;
+async function fetchByDigest(db: Queries, digest: string): Promise<Procedure> {
   const [found] = await db.select().from(procedure).where(eq(procedure.digest, digest));
   if (!found) throw new Coded('procedure.unknown', 'The procedure of this run is not kept here.', { digest });
-  byDigest.set(digest, found.document);
   return found.document;
+}
+
+/**
+ * A procedure as it was published: runs are read by this, never by today's edition. The answer that is under way is kept as the answer is: a thousand records
+ * on a cold server ask the database once.
+ */
+export function publishedByDigest(db: Queries, digest: string): Promise<Procedure> {
+  const kept = byDigest.get(digest) ?? fetchByDigest(db, digest);
+  byDigest.set(digest, kept);
+  // What failed is asked anew by whoever comes next.
+  kept.catch(() => byDigest.delete(digest));
+  return kept;
 }

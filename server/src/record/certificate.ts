@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module';
 import { codeUrl, type RecordView } from '@grellin/contract';
-import { confidenceInWords, findingInWords, reasonInWords, stationDay, stationTime, verdictSentence, type Finding, type Plan } from '@grellin/core';
+import { confidenceInWords, findingInWords, reasonInWords, stationDay, stationTime, verdictSentence, type Finding, type Plan, inBox } from '@grellin/core';
 import { toBuffer } from 'bwip-js/node';
 import PDFDocument from 'pdfkit';
 import type { Issue } from './paper';
@@ -50,18 +50,10 @@ function seal(doc: Doc, verdict: RecordView['verdict'], x: number, y: number, r:
 }
 
 /** The hold that decided, drawn small. */
-function strip(doc: Doc, points: RecordView['strip'], x: number, y: number, w: number, h: number): void {
-  const times = points.map((p) => p[0]);
-  const values = points.map((p) => p[1]);
-  const [t0, t1] = [Math.min(...times), Math.max(...times)];
-  const low = Math.min(...values);
-  const high = Math.max(...values);
-  const span = Math.max(high - low, Math.abs(high) * 0.01, 1e-9);
-  const px = (t: number): number => x + ((t - t0) / Math.max(t1 - t0, 1e-9)) * w;
-  const py = (v: number): number => y + h - ((v - low) / span) * h;
-  doc.save().lineWidth(0.6).strokeColor(RULE).rect(x, y, w, h).stroke();
+function strip(doc: Doc, points: RecordView['strip'], x: number, y: number, width: number, height: number): void {
+  doc.save().lineWidth(0.6).strokeColor(RULE).rect(x, y, width, height).stroke();
   doc.lineWidth(1.4).strokeColor(INK);
-  points.forEach(([t, v], i) => (i === 0 ? doc.moveTo(px(t), py(v)) : doc.lineTo(px(t), py(v))));
+  inBox(points, { width, height, margin: 0 }).forEach(([px, py], i) => (i === 0 ? doc.moveTo(x + px, y + py) : doc.lineTo(x + px, y + py)));
   doc.stroke().restore();
 }
 

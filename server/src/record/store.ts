@@ -115,6 +115,7 @@ export async function recordView(db: Queries, histories: Histories, number: stri
           );
   return {
     ...row,
+    document: plan.procedure,
     serial: found.asset.serial,
     head: found.record.head,
     findings: found.record.result.findings,

@@ -1,6 +1,6 @@
 import type { ImportReport, NewAsset, RowFate } from '@grellin/contract';
 import { byName, isNeeded, itemFacts, itemFieldNames, itemFields, type ItemFacts } from '@grellin/core';
-import { eq, inArray } from 'drizzle-orm';
+import { inArray, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { Coded, type Moment } from '../base';
 import { asset, type ChangedRow, type Database, noteChange, type Queries, touched } from '../db';
@@ -20,6 +20,11 @@ function merged(held: AssetEntity, given: NewAsset, columns: Readonly<Record<str
   );
   return { ...held, ...said, attributes: { ...held.attributes, ...given.attributes }, lifeEnds: lifeEndsOn(said.madeOn, said.life) };
 }
+
+/** What a file may change of an item, as the statement that changes it takes it from its row. */
+const overwritten = Object.fromEntries(
+  [...itemFieldNames, 'attributes' as const, 'lifeEnds' as const, 'revision' as const].map((name) => [name, sql.raw(`excluded.${asset[name].name}`)]),
+);
 
 async function heldByTag(db: Queries, tags: readonly string[]): Promise<ReadonlyMap<string, AssetEntity>> {
   const found = new Map<string, AssetEntity>();
@@ -75,12 +80,11 @@ export async function importRegister(
     const report = { rows: rows.length, new: count('new'), changed: count('changed'), same: count('same'), bad: count('bad'), fates, written: write };
     if (!write || fresh.length + changed.length === 0) return { ...report, change: null };
     for (let i = 0; i < fresh.length; i += AT_ONCE) await tx.insert(asset).values(fresh.slice(i, i + AT_ONCE));
-    for (const { after } of changed) {
+    for (let i = 0; i < changed.length; i += AT_ONCE)
       await tx
-        .update(asset)
-        .set({ ...itemFacts(after), attributes: after.attributes, lifeEnds: after.lifeEnds, revision: after.revision + 1 })
-        .where(eq(asset.id, after.id));
-    }
+        .insert(asset)
+        .values(changed.slice(i, i + AT_ONCE).map(({ after }) => ({ ...after, revision: after.revision + 1 })))
+        .onConflictDoUpdate({ target: asset.id, set: overwritten });
     const noted: ChangedRow[] = [
       // What a file brought in is put away again as a whole: nothing else of it has to be kept for that.
       ...fresh.map((f): ChangedRow => ({ table: 'asset', id: f.id, before: null, after: { archivedAt: null } })),

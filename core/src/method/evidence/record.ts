@@ -1,5 +1,5 @@
 import type { Channel, Grade, Id, Words } from '../../procedure';
-import type { Quantity } from '../../quantity';
+import type { GaugeFacts } from '../../register';
 import type { ReadingList } from './readingList';
 
 /** One value of one channel, at a time on the run's clock. */
@@ -50,13 +50,8 @@ export interface StageRecord {
 }
 
 /** The instrument behind a channel, as the methods need it. */
-export interface ChannelInstrument {
+export interface ChannelInstrument extends Omit<GaugeFacts, 'calibrationDue'> {
   readonly fitted: boolean;
-  readonly low: Quantity;
-  readonly high: Quantity;
-  readonly resolution: Quantity;
-  readonly accuracy: Quantity;
-  readonly correlation: number;
   /** False when its calibration had run out on the day of the run. */
   readonly inCalibration: boolean;
 }

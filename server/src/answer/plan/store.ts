@@ -40,8 +40,15 @@ export async function planView(db: Queries, today: string, weeks: number): Promi
     minutes.set(key, found);
     return found;
   };
+  const procedures = Object.fromEntries(
+    [...new Set(owed.map((o) => o.procedure))].map((id) => {
+      const { title, bring = [], warning = null } = publishedById(id).document;
+      return [id, { title, bring, warning }];
+    }),
+  );
   return {
     today,
+    procedures,
     tests: owed.map((o) => ({ ...o, due: o.due ?? today, minutes: minutesOf(o.procedure, o.ruleSet) })),
     benches: benches.map(({ id, name, setups, hoursAWeek }) => ({ id, name, setups, hoursAWeek })),
     kept,

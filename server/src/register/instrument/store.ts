@@ -1,5 +1,5 @@
-import type { InstrumentRow, NewInstrument } from '@grellin/contract';
-import { decimalIn, INSTRUMENT_CLASS, sameDimension, type InstrumentCopy } from '@grellin/core';
+import { same, type InstrumentRow, type NewInstrument } from '@grellin/contract';
+import { decimalIn, gaugeFacts, INSTRUMENT_CLASS, sameDimension, type GaugeFacts, type InstrumentCopy } from '@grellin/core';
 import { and, asc, eq, getTableColumns, inArray, isNull, lte } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { v7 } from 'uuid';
@@ -10,6 +10,9 @@ import { deviceKey, parseAddress } from './devices';
 
 /** An instrument with what the register knows of it. */
 export type InstrumentEntity = typeof instrument.$inferSelect & { readonly tag: string; readonly title: string; readonly archivedAt: Date | null };
+
+// The table has a column for every fact of a gauge.
+same<Pick<InstrumentEntity, keyof GaugeFacts>, GaugeFacts>(true);
 
 /** The register's row beside others that a question may hold. */
 const item = alias(asset, 'instrument_item');
@@ -30,12 +33,7 @@ export function instrumentRow(i: InstrumentEntity, busy: ReadonlyMap<string, str
     tag: i.tag,
     title: i.title,
     fittedTo: i.fittedTo,
-    low: i.low,
-    high: i.high,
-    resolution: i.resolution,
-    accuracy: i.accuracy,
-    correlation: i.correlation,
-    calibrationDue: i.calibrationDue,
+    ...gaugeFacts(i),
     streams: address !== null,
     simulated: i.simulated,
     rig: i.rig,
@@ -46,16 +44,7 @@ export function instrumentRow(i: InstrumentEntity, busy: ReadonlyMap<string, str
 
 /** What a run keeps of its instrument. */
 export function instrumentCopy(i: Omit<InstrumentEntity, 'archivedAt'>): InstrumentCopy {
-  return {
-    id: i.tag,
-    fitted: i.fittedTo !== null,
-    low: i.low,
-    high: i.high,
-    resolution: i.resolution,
-    accuracy: i.accuracy,
-    correlation: i.correlation,
-    calibrationDue: i.calibrationDue,
-  };
+  return { id: i.tag, fitted: i.fittedTo !== null, ...gaugeFacts(i) };
 }
 
 /** Those in use, by tag. */
@@ -162,9 +151,14 @@ export async function insertInstruments(tx: Queries, given: readonly InstrumentF
   const fresh = new Set(made.map((m) => m.id));
   const rows = given
     .filter((g) => fresh.has(g.id))
-    .map(({ id, fittedTo: owner, low, high, resolution, accuracy, correlation, calibrationDue, address, simulated, rig }) => {
-      return { id, fittedTo: owner, low, high, resolution, accuracy, correlation, calibrationDue, address, simulated, rig };
-    });
+    .map(({ id, fittedTo: owner, address, simulated, rig, ...gauge }) => ({
+      id,
+      fittedTo: owner,
+      ...gaugeFacts({ ...gauge, calibrationDue: gauge.calibrationDue ?? null }),
+      address,
+      simulated,
+      rig,
+    }));
   if (rows.length > 0) await tx.insert(instrument).values(rows);
   return made;
 }

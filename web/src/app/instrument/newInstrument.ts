@@ -1,23 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
-import { unitLabel, units, type Quantity } from '@grellin/core';
+import { byName, gaugeFigures, itemField, unitLabel, units, type GaugeFigure, type Quantity } from '@grellin/core';
 import { Api, problemOf } from '../api/api';
 import { typedNumber } from '../form/typedNumber';
 
 /** What an instrument is asked for in words, and in figures of its own unit. */
-const words = [
-  { id: 'tag', title: 'Tag', hint: 'what is written on it' },
-  { id: 'serial', title: 'Serial', hint: '' },
-  { id: 'title', title: 'What it is', hint: '' },
-  { id: 'place', title: 'Place', hint: '' },
-] as const;
-const figures = [
-  { id: 'low', title: 'Range from' },
-  { id: 'high', title: 'Range to' },
-  { id: 'resolution', title: 'Smallest step' },
-  { id: 'accuracy', title: 'Limit of error, ±' },
-] as const;
+const words = (['tag', 'serial', 'title', 'place'] as const).map((id) => ({ id, title: itemField(id).title, hint: itemField(id).hint ?? '' }));
+const figures = (Object.keys(gaugeFigures) as GaugeFigure[]).map((id) => ({ id, title: gaugeFigures[id] }));
 
 /** The units by what they measure, pressure first: most gauges are pressure gauges. */
 const groups = [...new Set(['pressure', ...units.map((u) => u.dimension)])].map((dimension) => ({
@@ -158,10 +148,10 @@ export class NewInstrumentScreen {
         title: said('title'),
         place: said('place'),
         fittedTo: null,
-        low: q('low'),
-        high: q('high'),
-        resolution: q('resolution'),
-        accuracy: q('accuracy'),
+        ...byName<Record<GaugeFigure, Quantity>>(
+          figures.map((f) => f.id),
+          q,
+        ),
         correlation: this.number('correlation') ?? 0,
         calibrationDue: said('due') || null,
         address: said('address') || null,

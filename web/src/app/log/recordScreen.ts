@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { procedureById, verdictSentence } from '@grellin/core';
+import { inBox, svgPath, verdictSentence } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
 import type { AssetView } from '@grellin/contract';
@@ -10,6 +10,9 @@ import { LeakMap } from '../leak/leakMap';
 import { FindingCard } from '../mark/findingCard';
 import { Seal } from '../mark/seal';
 import { RecordActions, logFeature } from './logStore';
+
+/** The box that the small strip is drawn in. */
+const STRIP = { width: 600, height: 80, margin: 4 } as const;
 
 /** One record, as it was sealed, and its certificate. */
 @Component({
@@ -27,7 +30,7 @@ export class RecordScreen {
   private readonly loaded = this.store.selectSignal(logFeature.selectRecord);
   protected readonly record = computed(() => this.loaded().value);
   protected readonly problem = computed(() => this.loaded().problem);
-  protected readonly procedure = computed(() => procedureById(this.record()?.procedure ?? ''));
+  protected readonly procedure = computed(() => this.record()?.document);
   protected readonly condemned = computed(() => this.record()?.findings.some((f) => f.reasons.some((r) => r.code === 'condemned')) ?? false);
   protected readonly mayMark = computed(() => this.store.selectSignal(accountFeature.selectMe)()?.role !== 'reader');
   /** The item, with the leaks marked on it; fetched where the record blocks it. */
@@ -36,18 +39,12 @@ export class RecordScreen {
     const r = this.record();
     return r ? verdictSentence(r.tag, r.verdict, r.word) : '';
   });
-  /** The hold as an SVG path in a box of 600 × 80. */
+  /** The hold as an SVG path in its box. */
   protected readonly strip = computed(() => {
     const points = this.record()?.strip ?? [];
     if (points.length < 2) return null;
-    const values = points.map((p) => p[1]);
-    const [t0, t1] = [points[0]?.[0] ?? 0, points.at(-1)?.[0] ?? 1];
-    const low = Math.min(...values);
-    const span = Math.max(Math.max(...values) - low, 1e-9);
-    const path = points
-      .map(([t, v], i) => `${i === 0 ? 'M' : 'L'}${(((t - t0) / (t1 - t0)) * 600).toFixed(1)} ${(76 - ((v - low) / span) * 72).toFixed(1)}`)
-      .join('');
-    return { path, from: values[0]?.toFixed(2) ?? '', to: values.at(-1)?.toFixed(2) ?? '' };
+    const shown = (p: readonly [number, number] | undefined): string => p?.[1].toFixed(2) ?? '';
+    return { path: svgPath(inBox(points, STRIP)), from: shown(points[0]), to: shown(points.at(-1)) };
   });
 
   constructor() {

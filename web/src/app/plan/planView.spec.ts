@@ -1,5 +1,5 @@
 import type { PlanTest, PlanView } from '@grellin/contract';
-import { addDays, mondayOf, weekOf, workPlan } from '@grellin/core';
+import { addDays, mondayOf, weekOf, workPlan, catalogue } from '@grellin/core';
 import { describe, expect, it } from 'vitest';
 import { crowdedInWords, daysOf, jobsOf, planGrid, planInWords, roundOf, rulesOf, usualWishes, type Pins } from './planView';
 
@@ -20,6 +20,7 @@ const test = (id: string, due: string, more: Partial<PlanTest> = {}): PlanTest =
   ...more,
 });
 const view = (tests: readonly PlanTest[]): PlanView => ({
+  procedures: Object.fromEntries(catalogue.map(({ id, title, bring = [], warning = null }) => [id, { title, bring, warning }])),
   today,
   tests,
   benches: [

@@ -1,5 +1,5 @@
 import type { PlanTest, PlanView } from '@grellin/contract';
-import { daysBetween, mondayOf, procedureById, weekOf, weeksToTest, type PlanBench, type PlanJob, type PlanRules, type WorkPlan } from '@grellin/core';
+import { daysBetween, mondayOf, weekOf, weeksToTest, type PlanBench, type PlanJob, type PlanRules, type WorkPlan } from '@grellin/core';
 
 /** What a person sets before the weeks are filled. */
 export interface PlanWishes {
@@ -87,7 +87,7 @@ export function planGrid(view: PlanView, plan: WorkPlan, wishes: PlanWishes, pin
     const key = `${String(p.week)} ${p.bench}`;
     load.set(p.week, (load.get(p.week) ?? 0) + 1);
     hours.set(key, (hours.get(key) ?? 0) + t.minutes / 60);
-    const chip = { id: t.id, tag: t.tag, title: procedureById(t.procedure)?.title ?? t.procedure, due: t.due, pinned: pins.has(t.id), late: t.due < view.today, early: Math.max(0, weekOf(t.due) - p.week) };
+    const chip = { id: t.id, tag: t.tag, title: titleOf(view, t.procedure), due: t.due, pinned: pins.has(t.id), late: t.due < view.today, early: Math.max(0, weekOf(t.due) - p.week) };
     cells.set(key, [...(cells.get(key) ?? []), chip]);
   } // prettier-ignore
   const weeks = Array.from({ length: count }, (_, i) => from + i).map((week) => {
@@ -108,6 +108,8 @@ export function planGrid(view: PlanView, plan: WorkPlan, wishes: PlanWishes, pin
   };
 }
 
+const titleOf = (view: PlanView, procedure: string): string => view.procedures[procedure]?.title ?? procedure;
+
 export interface RoundView {
   readonly bench: string;
   readonly monday: string;
@@ -125,9 +127,9 @@ export interface RoundView {
 export function roundOf(view: PlanView, plan: WorkPlan, bench: string, week: number): RoundView {
   const tests = new Map(view.tests.map((t) => [t.id, t]));
   const mine = plan.placed.flatMap((p) => (p.bench === bench && p.week === week ? [tests.get(p.job)] : [])).filter((t) => t !== undefined);
-  const procedures = [...new Set(mine.map((t) => t.procedure))].map((id) => procedureById(id)).filter((p) => p !== undefined);
+  const procedures = [...new Set(mine.map((t) => t.procedure))].flatMap((id) => view.procedures[id] ?? []);
   const bring = new Map<string, Set<string>>();
-  for (const p of procedures) for (const what of p.bring ?? []) bring.set(what, (bring.get(what) ?? new Set()).add(p.title));
+  for (const p of procedures) for (const what of p.bring) bring.set(what, (bring.get(what) ?? new Set()).add(p.title));
   const places = [...new Set(mine.map((t) => t.place))].sort();
   return {
     bench: view.benches.find((b) => b.id === bench)?.name ?? '',
@@ -137,10 +139,10 @@ export function roundOf(view: PlanView, plan: WorkPlan, bench: string, week: num
       tests: mine
         .filter((t) => t.place === place)
         .sort((a, b) => a.due.localeCompare(b.due))
-        .map((t) => ({ tag: t.tag, title: t.title, procedure: procedureById(t.procedure)?.title ?? t.procedure, due: t.due })),
+        .map((t) => ({ tag: t.tag, title: t.title, procedure: titleOf(view, t.procedure), due: t.due })),
     })),
     bring: [...bring].map(([what, of]) => ({ what, for: [...of].join(', ') })),
-    cautions: procedures.map((p) => p.warning).filter((w) => w !== undefined),
+    cautions: procedures.map((p) => p.warning).filter((w) => w !== null),
     hours: Math.round((mine.reduce((sum, t) => sum + t.minutes, 0) / 60) * 10) / 10,
   };
 }

@@ -1,5 +1,5 @@
 import type { RunView } from '@grellin/contract';
-import { next, readingsOf, showClock, type Next, type RunState } from '@grellin/core';
+import { next, readingsOf, showClock, type Next, type RunState, inBox, svgPath } from '@grellin/core';
 import type { Watched } from './watchStore';
 
 /** One running strip: what it is, what goes on in it, and whether a hand is wanted. */
@@ -46,23 +46,19 @@ function pathOf({ view, run }: Watched): string {
   return path;
 }
 
+/** The box that a row's strip is drawn in. */
+const STRIP = { width: 200, height: 44, margin: 4 } as const;
+
 function newPathOf(view: RunView, run: RunState): string {
   const channel = Object.keys(view.document.channels).find((c) => readingsOf(run, c).length > 1);
   if (channel === undefined) return '';
   const recent = readingsOf(run, channel).between(run.at - STRIP_MS, Number.POSITIVE_INFINITY);
   const every = Math.max(1, Math.ceil(recent.length / MOST_POINTS));
-  const points: { readonly at: number; readonly value: number }[] = [];
+  const points: (readonly [number, number])[] = [];
   recent.each((at, value, i) => {
-    if (i % every === 0 || i === recent.length - 1) points.push({ at, value });
+    if (i % every === 0 || i === recent.length - 1) points.push([at, value]);
   });
-  const values = points.map((r) => r.value);
-  const low = Math.min(...values);
-  const span = Math.max(...values) - low || 1;
-  const from = points[0]?.at ?? run.at;
-  const width = Math.max(1, run.at - from);
-  return points
-    .map((r, i) => `${i === 0 ? 'M' : 'L'}${((200 * (r.at - from)) / width).toFixed(1)} ${(40 - (36 * (r.value - low)) / span).toFixed(1)}`)
-    .join('');
+  return svgPath(inBox(points, STRIP, run.at));
 }
 
 /**

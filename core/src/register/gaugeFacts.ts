@@ -1,0 +1,31 @@
+import type { Quantity } from '../quantity';
+
+/**
+ * What an instrument can tell apart, and to when that is vouched for. Its row, what a run keeps of it, what the methods ask of it, the API and the forms all
+ * carry these and no others.
+ */
+export interface GaugeFacts {
+  readonly low: Quantity;
+  readonly high: Quantity;
+  readonly resolution: Quantity;
+  /** Limits of error ± over the scale. */
+  readonly accuracy: Quantity;
+  /** Correlation of the errors of two nearby readings, 0 to 1; 0 without evidence. */
+  readonly correlation: number;
+  /** ISO date of the last day in calibration; null when there is none to run out. */
+  readonly calibrationDue: string | null;
+}
+
+/** The figures of a gauge that are written with their unit, all of one kind, as a form asks for them. */
+export const gaugeFigures = {
+  low: 'Range from',
+  high: 'Range to',
+  resolution: 'Smallest step',
+  accuracy: 'Limit of error, ±',
+} as const satisfies Partial<Record<keyof GaugeFacts, string>>;
+export type GaugeFigure = keyof typeof gaugeFigures;
+
+/** The facts of a gauge, and nothing else of what carries them. */
+export function gaugeFacts({ low, high, resolution, accuracy, correlation, calibrationDue }: GaugeFacts): GaugeFacts {
+  return { low, high, resolution, accuracy, correlation, calibrationDue };
+}
