@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { perform, practiceRun } from '../../src/practice';
-import { judge } from '../../src/run';
+import { judge, type RunResult } from '../../src/run';
 import { valueAt } from '../../src/fit';
 
 describe('the practised hand', () => {
@@ -8,7 +8,15 @@ describe('the practised hand', () => {
     const { plan, state, events } = practiceRun('ba.high-pressure', 'bar-10', 'breathing-set', 'none', { readings: 'typed' });
     expect(events.some((e) => e.kind === 'reading')).toBe(true);
     expect(events.some((e) => e.kind === 'samples')).toBe(false);
-    expect(judge(plan, state).verdict).toBe('pass');
+    const typed = judge(plan, state);
+    const streamed = practiceRun('ba.high-pressure', 'bar-10', 'breathing-set', 'none');
+    const sent = judge(streamed.plan, streamed.state);
+    expect([typed.verdict, sent.verdict]).toEqual(['pass', 'pass']);
+    // What was typed is what the gauge sent: stage by stage the same is found, to the gauge's step.
+    const told = (r: RunResult) => r.findings.map((f) => [f.stage, f.channel, f.limit?.id, f.verdict]);
+    expect(told(typed)).toEqual(told(sent));
+    const loss = (r: RunResult): number => r.findings.find((f) => f.limit?.of === 'loss')?.observed?.value ?? Number.NaN;
+    expect(Math.abs(loss(typed) - loss(sent))).toBeLessThanOrEqual(10);
   });
   it('breaks a hold off with its reason: that is no result', () => {
     const { plan, state } = practiceRun('ba.high-pressure', 'bar-10', 'breathing-set', 'none', {

@@ -57,4 +57,12 @@ describe('a run judged again without that error', () => {
     expect([off.changes, off.before.verdict]).toEqual([true, 'pass']);
     expect(off.after.verdict).not.toBe('pass');
   });
+  it('that would have blocked the item says so, though the verdict of a void run stays what it was', () => {
+    // Void, because the plugs were left in; its hold ended at 15.81 mbar, which the gauge showed where 12.5 stood: 3 were permitted.
+    const left = practiceRun('suit.inflation', 'mbar-16.5', 'suit', 'none', { answers: { 'plugs-out': { answer: 'no', reason: 'left in' } } });
+    const again = recall(left.plan, left.events, channels, [point(13, 16.3), point(16.5, 16.5)]);
+    expect([again.before.verdict, again.before.blocks]).toEqual(['void', false]);
+    expect([again.after.verdict, again.after.blocks]).toEqual(['void', true]);
+    expect(again.changes).toBe(true);
+  });
 });

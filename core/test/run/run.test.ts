@@ -1,20 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  emptyRun,
-  fold,
-  foldAll,
-  items,
-  judge,
-  may,
-  next,
-  refusalCodes,
-  refusalInWords,
-  type EventBody,
-  type Refusal,
-  type RunEvent,
-  type RunState,
-} from '../../src/run';
+import { emptyRun, fold, foldAll, items, judge, may, next, refusalInWords, type EventBody, type Refusal, type RunEvent, type RunState } from '../../src/run';
 import { brakes, manometer, planFor, suit } from '../testing/practiceRuns';
 import { suitScript } from '../testing/script';
 
@@ -235,7 +221,28 @@ describe('may', () => {
     expect(judge(plan, state)).toMatchObject({ verdict: 'void', blocks: false });
   });
 
-  it('has words for every refusal', () => expect(new Set(refusalCodes).size).toBe(refusalCodes.length));
+  it('lets an open attempt be left for a new one, with the reason, and keeps what was said in it: a no blocks the item all the same', () => {
+    const looking = upTo(said('began', 'stage', 'look'));
+    const no = fold(looking, { id: 'no', source: 'hand', n: 99, at: looking.at, kind: 'answered', item: 'sound', answer: 'no', reason: 'cut boot' });
+    expect(code(ask(no, { kind: 'began', stage: 'look', attempt: 2 }))).toBe('stage.reasonMissing');
+    expect(ask(no, { kind: 'began', stage: 'look', attempt: 2, reason: 'looked at the wrong one' })).toBeNull();
+    const again = fold(no, {
+      id: 'again',
+      source: 'hand',
+      n: 100,
+      at: looking.at,
+      kind: 'began',
+      stage: 'look',
+      attempt: 2,
+      reason: 'looked at the wrong one',
+    });
+    expect(
+      judge(plan, again)
+        .earlier.filter((f) => f.verdict === 'fail')
+        .map((f) => f.stage),
+    ).toEqual(['look']);
+    expect(judge(plan, again).blocks).toBe(true);
+  });
 });
 
 describe('judge', () => {

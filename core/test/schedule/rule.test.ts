@@ -23,13 +23,11 @@ describe('intervals on calendar dates (Reg. 1182/71 art. 3(2)(c), from memory)',
   ])('%s + %s is %s', (from, interval, want) => expect(dueAfter(rolling(interval), from, null)).toBe(want));
 
   it.each([
-    ['2025-01-20', '2025-02-28', '2025-02-20'],
+    ['2025-01-20', '2025-01-31', '2025-02-20'],
     ['2025-01-31', '2025-02-28', '2025-02-28'],
     ['2025-02-10', '2025-02-28', '2025-03-10'],
   ])('done %s: anchored %s, rolling %s', (done, anchored, rolled) => {
-    expect(dueAfter({ ...usualRule, interval: 'P1M', counting: 'anchored', anchor: '2024-12-31' }, done < '2025-01-31' ? '2025-01-31' : done, null)).toBe(
-      anchored,
-    );
+    expect(dueAfter({ ...usualRule, interval: 'P1M', counting: 'anchored', anchor: '2024-12-31' }, done, null)).toBe(anchored);
     expect(dueAfter(rolling('P1M'), done, null)).toBe(rolled);
   });
 
@@ -118,5 +116,18 @@ describe('owed by use', () => {
     expect(withinNight('2026-11-25T15:39:00Z', sunset, sunrise)).toBe(false);
     expect(withinNight('2026-11-26T08:20:00Z', sunset, sunrise)).toBe(true);
     expect(withinNight('2026-11-26T08:21:00Z', sunset, sunrise)).toBe(false);
+  });
+});
+
+describe('what happens at one and the same time', () => {
+  const at = '2026-03-20T10:00:00Z';
+  it('filled and emptied: it is empty', () => {
+    expect(usableUntil('untilEmptied', '2026-03-31', at, at)).toBe('2026-03-31');
+    expect(usableUntil('untilEmptied', '2026-03-31', at, '2026-03-20T09:59:59Z')).toBe('9999-12-31');
+  });
+  it('tested and used: the test may have come before, and is asked for again', () => {
+    expect(owedByUse('afterUse', { done: at, used: at })).toBe(true);
+    expect(owedByUse('beforeUse', { done: at, used: at })).toBe(true);
+    expect(owedByUse('afterUse', { done: '2026-03-20T10:00:01Z', used: at })).toBe(false);
   });
 });

@@ -12,6 +12,8 @@ export interface Written {
   readonly ended?: number | null;
   readonly attempt?: number;
   readonly typed?: boolean;
+  /** Standard uncertainty of typed times, ms. */
+  readonly typedTimingMs?: number;
   readonly gaps?: StageRecord['gaps'];
   readonly instruments?: Readonly<Record<string, Partial<ChannelInstrument>>>;
 }
@@ -61,7 +63,7 @@ export function recordFor(plan: Plan, stageId: string, w: Written): StageRecord 
     readings,
     disturbances: [],
     gaps: w.gaps ?? [],
-    typedTimingMs: 0,
+    typedTimingMs: w.typedTimingMs ?? 0,
   };
 }
 

@@ -98,6 +98,8 @@ export interface BrakeReadings {
   /** Seconds from the pedal to the start reading, and from the clock's start to the end reading. */
   readonly settle?: number;
   readonly hold?: number;
+  /** Seconds from the start of the static minute to its end reading. */
+  readonly staticHold?: number;
 }
 
 /** The brake minutes, typed. */
@@ -133,8 +135,8 @@ export function brakeScript(r: BrakeReadings): Scripted {
           [144, mark('static-settle')],
           ...read(145, st[0], st[2]),
           [146, mark('start')],
-          ...read(206, st[1], st[3]),
-          [207, { kind: 'ended', stage: 'static', attempt: 1 }],
+          ...read(146 + (r.staticHold ?? 60), st[1], st[3]),
+          [147 + (r.staticHold ?? 60), { kind: 'ended', stage: 'static', attempt: 1 }],
         ] as const)
       : []),
     [300, { kind: 'began', stage: 'applied', attempt: 1 }],
