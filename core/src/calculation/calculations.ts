@@ -189,7 +189,7 @@ export type Outcome = { readonly ok: true; readonly results: readonly Calculatio
  * Works a calculation out.
  * @param given a quantity for each input, in any unit of its kind
  * @returns the results, or what is missing or cannot be
- * @example calculate(calculationById('contents'), { water: 6.8 L, pressure: 300 bar, down: 0 bar, rate: 40 L/min }) // free air 1832.34 L, lasts 45.6385 min
+ * @example the contents of 6.8 L at 300 bar, breathed at 40 L/min: free air 1832.34 L, lasts 45.6385 min
  */
 export function calculate(calculation: Calculation, given: Readonly<Record<string, Quantity>>): Outcome {
   const base: Record<string, number> = {};

@@ -76,7 +76,7 @@ export function decayConstant(startPa: number, endPa: number, seconds: number): 
 /**
  * How long until a pressure has fallen to a useful least, at the rate constant of its decay.
  * @returns s; Infinity where nothing is lost
- * @example timeToPressure(300e5, 270e5, decayConstant(300e5, 299e5, 60)) // 1893.6 s
+ * @example timeToPressure(300e5, 270e5, decayConstant(300e5, 299e5, 60)) // 1893.327 s
  */
 export function timeToPressure(startPa: number, usefulPa: number, lambda: number): number {
   return lambda > 0 ? Math.max(0, Math.log(startPa / usefulPa) / lambda) : Number.POSITIVE_INFINITY;

@@ -131,7 +131,7 @@ export function earliness(jobs: readonly UnitJob[], week: readonly number[]): nu
  * shifted along paths of permitted moves from a week to one that has at least two fewer, or one fewer and comes later. Source: Harvey, Ladner, Lovász and
  * Tamir, Semi-matchings for bipartite graphs, J. Algorithms 59 (2006); the loads form an M-convex set (Murota), so that no better move is no better plan.
  * @returns weeks, in the order of the jobs
- * @example flattest([{ from: 1, due: 2 }, { from: 1, due: 2 }]) // one in each week, in either order
+ * @example flattest([{ from: 1, due: 2 }, { from: 1, due: 2 }]).sort() // [1, 2]: one in each week, in either order
  */
 export function flattest(jobs: readonly UnitJob[]): number[] {
   const { first, slots } = weeksFor(jobs, 0);

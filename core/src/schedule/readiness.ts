@@ -89,7 +89,7 @@ export interface KitShort extends KitNeed {
 
 /**
  * What a kit lacks: each need that fewer items than its minimum can serve now. Empty means ready.
- * @example kitShort([{ class: 'breathingSet', minimum: 4 }], [{ class: 'breathingSet', readiness: 'ready' }]) // [{ …, minimum: 4, ready: 1, held: 1 }]
+ * @example kitShort([{ class: 'breathingSet', minimum: 4 }], [{ class: 'breathingSet', readiness: 'ready' }]) // [{ class: 'breathingSet', minimum: 4, ready: 1, held: 1 }]
  */
 export function kitShort(needs: readonly KitNeed[], items: readonly { readonly class: string; readonly readiness: Readiness }[]): KitShort[] {
   return needs
