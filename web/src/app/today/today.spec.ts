@@ -3,29 +3,12 @@ import { provideRouter } from '@angular/router';
 import type { AssetRow, TodayView } from '@grellin/contract';
 import { type Action, provideState, provideStore, Store } from '@ngrx/store';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { anItem } from '../../testing/items';
 import { Today } from './today';
 import { TodayActions, todayFeature } from './todayStore';
 
-const asset = (tag: string, more: Partial<AssetRow>): AssetRow => ({
-  id: tag,
-  tag,
-  serial: `S-${tag}`,
-  class: 'gas-tight-suit',
-  title: 'Gas-tight suit',
-  place: 'Fire store',
-  practice: true,
-  attributes: {},
-  madeOn: null,
-  life: null,
-  lifeEnds: null,
-  archived: false,
-  revision: 1,
-  readiness: 'due',
-  why: 'due tomorrow',
-  due: '2026-11-26',
-  last: null,
-  ...more,
-});
+const asset = (tag: string, more: Partial<AssetRow>): AssetRow =>
+  anItem({ id: tag, tag, serial: `S-${tag}`, place: 'Fire store', readiness: 'due', why: 'due tomorrow', due: '2026-11-26', ...more });
 const view: TodayView = {
   date: '2026-11-25',
   blocked: {

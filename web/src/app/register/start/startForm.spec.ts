@@ -1,3 +1,4 @@
+import { anItem } from '../../../testing/items';
 import { TestBed } from '@angular/core/testing';
 import type { InstrumentRow } from '@grellin/contract';
 import { catalogue, type Attributes } from '@grellin/core';
@@ -27,23 +28,7 @@ const gauge = (tag: string, unit: string, more: Partial<InstrumentRow> = {}): In
 
 function page(kind: string, attributes: Attributes, instruments: readonly InstrumentRow[]): AssetPage {
   const asset = {
-    id: 'a',
-    tag: 'X-01',
-    serial: 's',
-    class: kind,
-    title: 't',
-    place: 'p',
-    practice: true,
-    attributes,
-    madeOn: null,
-    life: null,
-    lifeEnds: null,
-    archived: false,
-    revision: 1,
-    readiness: 'ready' as const,
-    why: '',
-    due: null,
-    last: null,
+    ...anItem({ id: 'a', serial: 's', class: kind, attributes }),
     obligations: [],
     instruments: [],
     records: [],
