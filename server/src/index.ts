@@ -33,3 +33,4 @@ export { appendEvents, chain, closeRun, firstBroken, GENESIS, Histories, sealOf 
 export { calibrate } from './calibration';
 export { bundleLines, countRuns, everyRun, type Kept, proceduresOf, recordByNumber, recordsInOrder, walk, type Walked } from './verify';
 export { build } from './app';
+export { knownItem } from './register/item';

@@ -15,6 +15,7 @@ import {
   refreshMissing,
   refreshStanding,
   type Transaction,
+  knownItem,
   Moment,
 } from '@grellin/server';
 import { v7 } from 'uuid';
@@ -31,16 +32,9 @@ function assetRow(a: Omit<DemoAsset, 'owes' | 'also'>, now: Moment, i: number): 
   const madeOn = `${String(now.getUTCFullYear() - 4 - (i % 6))}-${String(1 + (i % 12)).padStart(2, '0')}`;
   const life = lives[a.class] ?? null;
   return {
+    ...knownItem({ tag: a.tag, serial: a.serial, class: a.class, title: a.title, place: a.place, practice: true, attributes: a.attributes, madeOn, life }),
     id: v7(),
-    tag: a.tag,
-    serial: a.serial,
-    class: a.class,
-    title: a.title,
-    place: a.place,
-    practice: true,
     attributes: a.attributes,
-    madeOn,
-    life,
     lifeEnds: lifeEnd(madeOn, life),
     archivedAt: null,
     revision: 1,
