@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { AssetRow, RegisterQuery, RegisterSort, SavedViewRow } from '@grellin/contract';
-import { assetClass, assetClasses, occasionKinds, type OccasionKind } from '@grellin/core';
+import { assetClasses, occasionKinds, type OccasionKind } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { TableModule } from 'primeng/table';
 import { accountFeature } from '../../account/accountStore';
@@ -10,28 +10,9 @@ import { Api } from '../../api/api';
 import { Allowance } from '../../mark/allowance';
 import { Seal, type SealKind } from '../../mark/seal';
 import { Undo } from '../../undo/undo';
+import { columns } from './columns';
 import { readinessWords } from './readinessWords';
 import { RegisterActions, registerFeature } from './registerStore';
-
-/** A column that can be shown or left out. */
-interface Column {
-  readonly id: string;
-  readonly title: string;
-  /** What it is sorted by, where it can be. */
-  readonly sort: RegisterSort | null;
-}
-
-const columns: readonly Column[] = [
-  { id: 'item', title: 'Item', sort: 'title' },
-  { id: 'class', title: 'Class', sort: null },
-  { id: 'serial', title: 'Serial', sort: 'serial' },
-  { id: 'place', title: 'Place', sort: 'place' },
-  { id: 'state', title: 'State', sort: null },
-  { id: 'due', title: 'Due', sort: 'due' },
-  { id: 'used', title: 'Allowance used', sort: 'used' },
-  { id: 'lifeEnds', title: 'Life ends', sort: null },
-];
-const usualColumns = ['item', 'serial', 'place', 'state', 'due', 'used'];
 
 const occasionWords: Readonly<Record<OccasionKind, string>> = {
   received: 'came in',
@@ -80,7 +61,6 @@ export class Register {
   protected readonly rows = computed(() =>
     (this.loaded().value?.rows ?? []).map((a) => ({
       ...a,
-      className: assetClass(a.class)?.title ?? a.class,
       stateWords: readinessWords[a.readiness],
       used: a.last?.allowancePercent ?? null,
     })),
@@ -98,7 +78,7 @@ export class Register {
   protected readonly places = signal<readonly string[]>([]);
   protected readonly views = signal<readonly SavedViewRow[]>([]);
   protected readonly allColumns = columns;
-  protected readonly chosen = signal<ReadonlySet<string>>(new Set(usualColumns));
+  protected readonly chosen = signal<ReadonlySet<string>>(new Set(columns.filter((c) => c.usual).map((c) => c.id)));
   protected readonly shown = computed(() => columns.filter((c) => this.chosen().has(c.id)));
   protected readonly selected = signal<readonly AssetRow[]>([]);
   protected readonly viewName = signal('');
