@@ -2,7 +2,7 @@ import { isZone } from '@grellin/core';
 import { connect, migrateDatabase, Moment } from '@grellin/server';
 import pg from 'pg';
 import { loadDemo } from './demo/load';
-import { people } from './demo/station';
+import { people } from './demo/people';
 
 /**
  * Makes a database ready to serve: newest schema, the application's own sign-in on the embedded cluster, the demo when it is empty.

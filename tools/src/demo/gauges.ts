@@ -4,7 +4,8 @@ import { rigFor } from '@grellin/core/rig';
 import type { asset, instrument } from '@grellin/server';
 import { v7 } from 'uuid';
 import { deviceKinds } from '../logger/device';
-import { benchTitles, eyes, instruments, type DemoAsset, type DemoInstrument, type DemoOwed } from './station';
+import { benchTitles, eyes, instruments, type DemoInstrument } from './instruments';
+import type { DemoAsset, DemoOwed } from './items';
 
 export type AssetEntity = Omit<typeof asset.$inferSelect, 'search'>;
 export type InstrumentEntity = typeof instrument.$inferSelect & { readonly tag: string; readonly title: string; readonly place?: string };

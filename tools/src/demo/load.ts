@@ -21,7 +21,11 @@ import {
 import { v7 } from 'uuid';
 import { gaugesOf, type AssetEntity, type InstrumentEntity } from './gauges';
 import { pastRun, soundPast, type PastContext } from './past';
-import { assets, filledBefore, HISTORY, kits, others, past, people, planBenches, rest, trailers, usedYesterday, type DemoAsset } from './station';
+import { filledBefore, HISTORY, past, usedYesterday } from './happenings';
+import { assets, others, rest, trailers, type DemoAsset } from './items';
+import { kits } from './kits';
+import { people } from './people';
+import { planBenches } from './planBenches';
 
 const DAY_MS = 86_400_000;
 

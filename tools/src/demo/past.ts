@@ -5,7 +5,8 @@ import { builtIn, chain, closeRun, GENESIS, instrumentCopy, Moment, run, runAsse
 import { eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import type { AssetEntity, InstrumentEntity } from './gauges';
-import { HISTORY, type DemoOwed, type PastStory } from './station';
+import { HISTORY, type PastStory } from './happenings';
+import type { DemoOwed } from './items';
 
 const DAY_MS = 86_400_000;
 
