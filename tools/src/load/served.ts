@@ -10,17 +10,13 @@ import {
   Histories,
   insertInstruments,
   machineClocks,
-  migrateDatabase,
   Moment,
   asset,
   type Connection,
 } from '@grellin/server';
 import { setupFor } from '@grellin/core/practice';
-import pg from 'pg';
 import { v7 } from 'uuid';
-
-/** Who the bench is at its own server. */
-const credentials = { name: 'bench', password: 'bench-password-0' } as const;
+import { bencher, emptyDatabase } from '../measure/database';
 
 /** The product's server in a process of its own, on an empty database of the cluster. */
 export interface Served {
@@ -69,17 +65,10 @@ export function ask(
 
 /** Starts a server of `suits` suits with one gauge for all. */
 export async function serve(owner: string, dist: string, name: string, suits: number): Promise<Served> {
-  const admin = new pg.Client({ connectionString: owner });
-  await admin.connect();
-  await admin.query(`DROP DATABASE IF EXISTS ${name}`);
-  await admin.query(`CREATE DATABASE ${name}`);
-  await admin.end();
-  const at = new URL(owner);
-  at.pathname = `/${name}`;
-  await migrateDatabase(at.href, process.env['MIGRATIONS'] ?? 'server/drizzle');
-  const connection = connect(at.href);
+  const at = await emptyDatabase(owner, name);
+  const connection = connect(at);
   const now = new Moment(new Date(), 'UTC');
-  const me = await createAccount(connection.db, { ...credentials, fullName: 'The bench', role: 'officer' }, false, now);
+  const me = await createAccount(connection.db, { ...bencher, fullName: 'The bench', role: 'officer' }, false, now);
   await authoriseForAll(connection.db, me.id, '2099-01-01', 'BENCH', me.id, now);
   const made = Array.from({ length: suits }, (_, i) => ({
     id: v7(),
@@ -103,7 +92,7 @@ export async function serve(owner: string, dist: string, name: string, suits: nu
     now,
   ); // prettier-ignore
   const child = spawn(process.execPath, [join(dist, 'server.mjs')], {
-    env: { ...process.env, DATABASE_URL: at.href, HOST: '127.0.0.1', PORT: '0', LOG: '0' },
+    env: { ...process.env, DATABASE_URL: at, HOST: '127.0.0.1', PORT: '0', LOG: '0' },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   const url = await new Promise<string>((resolve, reject) => {
@@ -113,12 +102,12 @@ export async function serve(owner: string, dist: string, name: string, suits: nu
       if (found?.[1]) resolve(found[1]);
     });
   });
-  const signedIn = await ask({ url }, 'POST', '/api/session', credentials);
+  const signedIn = await ask({ url }, 'POST', '/api/session', bencher);
   if (signedIn.status !== 200) throw new Error(`sign-in: ${signedIn.text}`);
   const ended = new Promise<void>((done) => child.once('exit', () => done()));
   return {
     url,
-    databaseUrl: at.href,
+    databaseUrl: at,
     connection,
     cookie: signedIn.cookies.join('; '),
     suits: made.map((m) => m.id),

@@ -1,6 +1,7 @@
 import { addDays } from '@grellin/core';
-import { bareConfig, build, connect, createAccount, migrateDatabase, Moment, refreshMissing } from '@grellin/server';
+import { bareConfig, build, connect, createAccount, Moment, refreshMissing } from '@grellin/server';
 import pg from 'pg';
+import { bencher, emptyDatabase } from '../measure/database';
 import { report, timedInTurn } from '../measure/ratio';
 import { generate } from './generate';
 
@@ -64,35 +65,21 @@ function pagesOf(assets: readonly string[], today: string): readonly Page[] {
   ];
 } // prettier-ignore
 
-async function database(owner: string, name: string): Promise<string> {
-  const client = new pg.Client({ connectionString: owner });
-  await client.connect();
-  await client.query(`DROP DATABASE IF EXISTS ${name}`);
-  await client.query(`CREATE DATABASE ${name}`);
-  await client.end();
-  const url = new URL(owner);
-  url.pathname = `/${name}`;
-  await migrateDatabase(url.href, process.env['MIGRATIONS'] ?? 'server/drizzle');
-  return url.href;
-}
-
-const credentials = { name: 'bench', password: 'bench-password-0' } as const;
-
 /** Times the pages of the register at one size. @returns the median of each page, ms */
 async function at(owner: string, n: number): Promise<ReadonlyMap<string, number>> {
   const now = new Date();
-  const url = await database(owner, `scale_${String(n)}`);
+  const url = await emptyDatabase(owner, `scale_${String(n)}`);
   const app = await build(bareConfig(url));
   const connection = connect(url);
   const client = new pg.Client({ connectionString: url });
   await client.connect();
   try {
     await app.ready();
-    const me = await createAccount(connection.db, { ...credentials, fullName: 'The bench', role: 'officer' }, false, new Moment(now, 'UTC'));
+    const me = await createAccount(connection.db, { ...bencher, fullName: 'The bench', role: 'officer' }, false, new Moment(now, 'UTC'));
     const { assets } = await generate(client, n, me.id, now);
     await refreshMissing(connection.db);
     await client.query('ANALYZE');
-    const signedIn = await app.inject({ method: 'POST', url: '/api/session', payload: credentials });
+    const signedIn = await app.inject({ method: 'POST', url: '/api/session', payload: bencher });
     const cookie = signedIn.cookies.map((c) => `${c.name}=${c.value}`).join('; ');
     const found = new Map<string, number>();
     for (const page of pagesOf(assets, now.toISOString().slice(0, 10))) {
