@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { catalogue, verdictSentence, type MethodKind } from '@grellin/core';
-import { truthOf } from '@grellin/core/rig';
+import { truthOf } from '@grellin/core/practice';
 import { expect } from '@playwright/test';
 import { carryThrough, openPractice } from './testing/practice';
 import { test } from './testing/signedIn';

@@ -1,6 +1,5 @@
 import { assetClass, procedureById, type Procedure } from '@grellin/core';
-import { setupFor } from '@grellin/core/practice';
-import { rigFor } from '@grellin/core/rig';
+import { setupFor, rigFor } from '@grellin/core/practice';
 import { expect, type APIRequestContext, type Page } from '@playwright/test';
 
 /** A run opened for a test on an item and instruments of its own, made through the API. */

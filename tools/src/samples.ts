@@ -1,8 +1,7 @@
 import { mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { procedureJsonSchema, registerJsonSchema, runFileJsonSchema, RUN_FILE_FORMAT } from '@grellin/contract';
 import { catalogue, merged, type Procedure, type Verdict, factsOf, itemsOf } from '@grellin/core';
-import { practiceRun, type PracticeOptions, type PracticeRun } from '@grellin/core/practice';
-import { rigFor, truthOf } from '@grellin/core/rig';
+import { practiceRun, type PracticeOptions, type PracticeRun, rigFor, truthOf } from '@grellin/core/practice';
 
 /**
  * Writes docs/samples and the published JSON Schemas: for every procedure of the catalogue a run that passes, one that fails, one that is void, and one that

@@ -1,6 +1,7 @@
 import type { Channel, CheckItem, Plan } from '../procedure';
 import type { Quantity } from '../quantity';
-import { LINE_MS, movesAt, rigById, type Logger, type LoggedLine, type Sensors, type Signs } from '../rig';
+import { LINE_MS, rigById, type Logger, type LoggedLine, type Sensors, type Signs } from '../rig';
+import { movesAt } from './hand';
 import { emptyRun, fold, may, next, type EventBody, type Next, type Opened, type RunEvent, type RunState } from '../run';
 
 /** How a run is carried out by a practised hand on a rig. */

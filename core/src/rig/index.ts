@@ -2,7 +2,6 @@ export { airBrakeRig } from './airBrakes';
 export { articleRig } from './article';
 export { breathingSetRig } from './breathingSet';
 export { circuitRig } from './circuit';
-export { handAt, movesAt, rigFor, truthOf, type DefiniteMove } from './hand';
 export { jacketRig } from './jacket';
 export { LINE_MS, rigById, rigs, type AnyRig, type LoggedLine, type Logger } from './logger';
 export { gaussian, uniform, type Random } from './random';

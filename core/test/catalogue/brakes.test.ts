@@ -1,3 +1,4 @@
+import { trades } from '../../src/practice';
 import { carriedOut } from './cases';
 
-carriedOut('brakes.applied-loss', 'brakes.whole');
+carriedOut(trades.brakes);

@@ -1,3 +1,4 @@
+import { trades } from '../../src/practice';
 import { carriedOut } from './cases';
 
-carriedOut('ba.user-check', 'ba.soap-survey', 'ba.high-pressure', 'ba.facepiece', 'anaes.machine', 'anaes.circle', 'anaes.t-piece', 'anaes.mapleson-a', 'anaes.coaxial-d', 'suit.inflation', 'drysuit.survey'); // prettier-ignore
+carriedOut(trades.breathing, trades.suits, trades.anaesthesia);

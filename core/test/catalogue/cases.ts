@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { practiceRun } from '../../src/practice';
+import { practiceRun, rigFor, truthOf, type Benches } from '../../src/practice';
 import { procedureById } from '../../src/procedure';
-import { rigFor, truthOf } from '../../src/rig';
 import { findingInWords, judge } from '../../src/run';
 import { digestOf } from '../testing/digest';
 
@@ -10,8 +9,8 @@ import { digestOf } from '../testing/digest';
  * seeded fault is found, and what says nothing of the item is void. What is found, and what the hand did to find it, is held to the last digit by the golden
  * list in `__snapshots__`: a move of code must not change it, and whoever means to change it says why in the commit that does.
  */
-export function carriedOut(...procedures: readonly string[]): void {
-  describe.each(procedures)('%s on its rig', (id) => {
+export function carriedOut(...benches: readonly Benches[]): void {
+  describe.each(benches.flatMap((b) => Object.keys(b)))('%s on its rig', (id) => {
     const procedure = procedureById(id);
     const rig = rigFor(id) ?? '';
     it('is in the catalogue, with a rig', () => {

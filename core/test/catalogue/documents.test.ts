@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { setupFor } from '../../src/practice';
+import { setupFor, handAt, rigFor, truthOf } from '../../src/practice';
 import { allFormulas, assetClass, catalogue, checkProcedure, formulaById, makePlan, type Procedure, type RuleSet } from '../../src/procedure';
-import { handAt, rigById, rigFor, rigs, truthOf } from '../../src/rig';
+import { rigById, rigs } from '../../src/rig';
 import { planOf } from '../testing/attempt';
 
 describe('every document of the catalogue', () => {

@@ -1,3 +1,4 @@
+import { trades } from '../../src/practice';
 import { carriedOut } from './cases';
 
-carriedOut('cyl.water-jacket', 'cyl.direct-expansion', 'cyl.visual', 'tank.ibc', 'tank.vapour-10', 'tank.vapour-2', 'tank.cargo', 'valve.vent', 'valve.relief', 'store.half-life'); // prettier-ignore
+carriedOut(trades.cylinders, trades.tanks, trades.valves, trades.stores);

@@ -1,8 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { allowanceWedge, endedBy, judge, recordOf } from '../../src/run';
 import { procedureById, type Limit, type Procedure } from '../../src/procedure';
-import { practiceRun } from '../../src/practice';
-import { rigFor } from '../../src/rig';
+import { practiceRun, rigFor } from '../../src/practice';
 import { codes, found, only, planOf } from '../testing/attempt';
 import { brakeScript, suitScript, type Scripted } from '../testing/script';
 

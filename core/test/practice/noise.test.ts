@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { judge } from '../../src';
-import { practiceRun } from '../../src/practice';
-import { rigFor } from '../../src/rig';
+import { practiceRun, rigFor } from '../../src/practice';
 
 /** A tight item, whose gauge is read with other noise each time: what the chance of a reading brings must not become a doubt about the item. */
 const tight = [

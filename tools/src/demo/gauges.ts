@@ -1,6 +1,5 @@
 import { addDays, type InstrumentCopy } from '@grellin/core';
-import { setupFor } from '@grellin/core/practice';
-import { rigFor } from '@grellin/core/rig';
+import { setupFor, rigFor } from '@grellin/core/practice';
 import type { asset, instrument } from '@grellin/server';
 import { v7 } from 'uuid';
 import { deviceKinds } from '../logger/device';

@@ -1,6 +1,5 @@
 import { addDays, emptyRun, fold, judge, makePlan, merged, type InstrumentCopy, type Opened } from '@grellin/core';
-import { perform, setupFor, type Setup } from '@grellin/core/practice';
-import { rigFor } from '@grellin/core/rig';
+import { perform, setupFor, type Setup, rigFor } from '@grellin/core/practice';
 import { builtIn, chain, closeRun, GENESIS, instrumentCopy, Moment, run, runAsset, runInstrument, type Transaction } from '@grellin/server';
 import { eq } from 'drizzle-orm';
 import { v7 } from 'uuid';

@@ -1,5 +1,4 @@
-import { setupFor } from '@grellin/core/practice';
-import { rigFor } from '@grellin/core/rig';
+import { setupFor, rigFor } from '@grellin/core/practice';
 import type { RunEvent } from '@grellin/core';
 
 /** What a client does while everything behind the address comes and goes: it asks again until it is answered. */

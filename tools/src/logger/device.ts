@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import type { DataLine, Hello, Scene } from '@grellin/contract';
-import { deviceSetups, type DeviceSetup } from '@grellin/core/practice';
-import { rigById, rigFor, type AnyRig, type Logger, type RigAction } from '@grellin/core/rig';
+import { deviceSetups, type DeviceSetup, rigFor } from '@grellin/core/practice';
+import { rigById, type AnyRig, type Logger, type RigAction } from '@grellin/core/rig';
 
 /** How much a device remembers for a reader that was away: two hours of slow lines, ten minutes of the fastest. */
 const KEPT_MS = 7_200_000;

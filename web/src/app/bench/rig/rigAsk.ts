@@ -1,5 +1,5 @@
 import type { Next, Quantity } from '@grellin/core';
-import { movesAt } from '@grellin/core/rig';
+import { movesAt } from '@grellin/core/practice';
 
 /** What the run asks for now, as far as the rig is concerned. */
 export interface RigAsk {

@@ -1,6 +1,5 @@
 import { catalogue, emptyRun, fold, next, type RunState } from '@grellin/core';
-import { practiceRun } from '@grellin/core/practice';
-import { rigFor, truthOf } from '@grellin/core/rig';
+import { practiceRun, rigFor, truthOf } from '@grellin/core/practice';
 import { describe, expect, it } from 'vitest';
 import { benchView } from '../ask/benchView';
 import { stripView } from '../strip/stripView';

@@ -17,7 +17,7 @@ import {
   type Procedure,
   type Quantity,
 } from '@grellin/core';
-import { rigFor } from '@grellin/core/rig';
+import { rigFor } from '@grellin/core/practice';
 import { Store } from '@ngrx/store';
 import { ButtonModule } from 'primeng/button';
 import { SelectModule } from 'primeng/select';

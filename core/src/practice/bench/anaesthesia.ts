@@ -1,0 +1,79 @@
+import { act, aim, q, until, type Bench, type Benches } from './bench';
+
+const circuit = {
+  pressure: { input: 'p1', unit: 'cm[H2O]', low: -5, high: 60, resolution: 0.1, accuracy: 0.3, noise: 0.03 },
+  flow: { input: 'f1', unit: 'mL/min', high: 2000, resolution: 1, accuracy: 5, noise: 1 },
+} as const;
+const circuitMoves: Bench['moves'] = {
+  'open-all': [act('open all'), { seconds: 2 }],
+  'zero-read': [],
+  'flow-off': [],
+  fill: [aim('fill')],
+  'watch-settle': [],
+  'watch:start': [act('leave')],
+  'fill-again': [aim('fill')],
+  still: [aim('still'), { seconds: 60 }],
+  squeeze: [act('squeeze')],
+  'valve-opens': [until('opens')],
+  aftercare: [act('release'), { seconds: 10 }],
+};
+
+export const anaesthesia: Benches = {
+  'anaes.machine': {
+    device: 'PA',
+    role: 'machine',
+    tag: 'AM-01',
+    attributes: { outletCheckValve: false },
+    by: {},
+    gauges: {},
+    rig: 'article',
+    moves: {},
+    truth: { none: 'pass', 'stiff vaporiser dial': 'fail', 'gas escapes behind': 'fail' },
+  },
+  'anaes.circle': {
+    device: 'CB',
+    role: 'circuit',
+    tag: 'AC-01',
+    attributes: { layout: 'circle', volume: q(6, 'L') },
+    gauges: circuit,
+    rig: 'circuit',
+    moves: circuitMoves,
+    truth: {
+      none: 'pass',
+      'absorber seal': 'fail',
+      'hose crack': 'fail',
+      'relief valve sticks': 'fail',
+      'sticking disc': { steady: 'pass', 'small-animal': 'pass', human: 'pass', disposable: 'fail' },
+    },
+  },
+  'anaes.t-piece': {
+    device: 'CB',
+    role: 'circuit',
+    tag: 'AC-02',
+    attributes: { layout: 'mapleson-f', volume: q(3, 'L'), reliefPressure: q(32, 'cm[H2O]') },
+    gauges: circuit,
+    rig: 'circuit',
+    moves: circuitMoves,
+    truth: { none: 'pass', 'hose crack': 'fail', 'valve opens early': 'fail' },
+  },
+  'anaes.mapleson-a': {
+    device: 'CB',
+    role: 'circuit',
+    tag: 'AC-03',
+    attributes: { layout: 'mapleson-a', volume: q(5, 'L') },
+    gauges: circuit,
+    rig: 'circuit',
+    moves: circuitMoves,
+    truth: { none: 'pass', 'hose crack': 'fail', 'inner limb loose': 'fail' },
+  },
+  'anaes.coaxial-d': {
+    device: 'CB',
+    role: 'circuit',
+    tag: 'AC-04',
+    attributes: { layout: 'coaxial-d', volume: q(5, 'L') },
+    gauges: circuit,
+    rig: 'circuit',
+    moves: circuitMoves,
+    truth: { none: 'pass', 'hose crack': 'fail', 'inner limb loose': 'fail' },
+  },
+};

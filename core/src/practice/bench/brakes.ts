@@ -1,0 +1,90 @@
+import type { Channel } from '../../procedure';
+import { act, psi, q, until, type Bench, type Benches, type Gauge } from './bench';
+
+const dash = (input: Channel): Gauge => ({ input, unit: psi, high: 200, resolution: 0.1, accuracy: 1, noise: 0.04 });
+const rule = (input: Channel): Gauge => ({ input, unit: '[in_i]', high: 6, resolution: 0.0625, accuracy: 0.03125, byHand: true, noise: 0 });
+const strokes = Object.fromEntries(['1l', '1r', '2l', '2r', '3l', '3r'].map((side) => [`stroke${side}`, rule(`s${side}`)]));
+const vehicle = { reservoir: q(45, 'L'), axles: q(3, '1'), chamber1: '20', chamber2: '30', chamber3: '30', school: 'general' };
+const tested = {
+  single: { units: q(1, '1'), useAs: 'single' },
+  combination: { units: q(2, '1'), useAs: 'combination' },
+  'bus-a': { units: q(1, '1'), useAs: 'bus A' },
+  'bus-b': { units: q(1, '1'), useAs: 'bus B' },
+  'fire-apparatus': { units: q(1, '1'), useAs: 'fire apparatus' },
+  'build-from-low': { units: q(1, '1'), useAs: 'build from low' },
+};
+const brakeMoves: Bench['moves'] = {
+  charge: [act('let up'), act('engine on')],
+  'engine-off': [act('engine off')],
+  release: [act('release')],
+  recharge: [act('let up'), act('engine on')],
+  pedal: [act('engine off'), act('release'), act('press')],
+  'pump-down': [act('engine off'), act('pump'), until('low'), act('let up')],
+  'engine-low': [act('engine on')],
+  'engine-cut-in': [act('let up'), act('engine on'), until('unloads')],
+  ease: [act('pump')],
+  loads: [until('loads')],
+  'engine-cut-out': [act('let up'), act('engine on')],
+  unloads: [until('unloads')],
+  pump: [act('engine off'), act('release'), act('pump')],
+  warns: [until('warns')],
+  'pump-on': [act('pump')],
+  pops: [until('pops')],
+  'engine-on': [act('let up'), act('park'), act('fast idle')],
+  'supply-charge': [act('let up'), act('engine on'), until('unloads'), act('engine off')],
+  'supply-off': [act('open line')],
+  'supply-closes': [until('protected')],
+  'service-charge': [act('close line'), act('engine on'), until('unloads'), act('engine off')],
+  'service-off': [act('press'), act('open line')],
+  'service-closes': [until('protected')],
+  'lines-back': [act('close line'), act('let up')],
+  'stroke-charge': [act('let up'), act('engine on'), until('unloads')],
+  marked: [act('engine off'), act('release'), act('press'), { seconds: 5 }],
+  aftercare: [act('park'), act('let up')],
+};
+
+export const brakes: Benches = {
+  'brakes.applied-loss': {
+    device: 'BP',
+    role: 'vehicle',
+    tag: 'TR-02',
+    attributes: vehicle,
+    by: tested,
+    gauges: { primary: dash('p1'), secondary: dash('p2') },
+    rig: 'air-brakes',
+    moves: brakeMoves,
+    truth: {
+      none: 'pass',
+      'tank drain': 'fail',
+      'chamber diaphragm': 'fail',
+      'second circuit chamber': { single: 'pass', combination: 'pass', 'bus-a': 'pass', 'bus-b': 'pass', 'fire-apparatus': 'fail', 'build-from-low': 'pass' },
+    },
+  },
+  'brakes.whole': {
+    device: 'BP',
+    role: 'vehicle',
+    tag: 'TR-02',
+    attributes: vehicle,
+    by: tested,
+    gauges: {
+      primary: dash('p1'),
+      secondary: dash('p2'),
+      engine: { input: 'n1', unit: '/min', high: 3000, resolution: 10, accuracy: 20, fitted: true, noise: 4 },
+      ...strokes,
+    },
+    rig: 'air-brakes',
+    moves: brakeMoves,
+    truth: {
+      none: 'pass',
+      'tank drain': 'fail',
+      'chamber diaphragm': 'fail',
+      'second circuit chamber': { single: 'pass', combination: 'pass', 'bus-a': 'pass', 'bus-b': 'pass', 'fire-apparatus': 'fail', 'build-from-low': 'pass' },
+      'late warning': 'fail',
+      'parking valve sticks': 'fail',
+      'governor set high': { single: 'fail', combination: 'fail', 'bus-a': 'pass', 'bus-b': 'pass', 'fire-apparatus': 'fail', 'build-from-low': 'fail' },
+      'weak compressor': { single: 'fail', combination: 'pass', 'bus-a': 'pass', 'bus-b': 'fail', 'fire-apparatus': 'fail', 'build-from-low': 'fail' },
+      'adjuster behind': { single: 'pass', combination: 'pass', 'bus-a': 'pass', 'bus-b': 'pass', 'fire-apparatus': 'pass', 'build-from-low': 'fail' },
+      'protection valve sticks': { single: 'pass', combination: 'pass', 'bus-a': 'pass', 'bus-b': 'pass', 'fire-apparatus': 'pass', 'build-from-low': 'fail' },
+    },
+  },
+};

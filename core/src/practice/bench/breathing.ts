@@ -1,0 +1,56 @@
+import type { Channel } from '../../procedure';
+import { act, aim, q, until, type Benches, type Gauge, filled } from './bench';
+
+const hpGauge = (input: Channel): Gauge => ({ input, unit: 'bar', high: 400, resolution: 10, accuracy: 6.4, fitted: true, noise: 0.2 });
+
+export const breathing: Benches = {
+  'ba.user-check': {
+    device: 'BS',
+    role: 'set',
+    tag: 'BA-01',
+    attributes: { filling: q(300, 'bar'), waterCapacity: q(6.8, 'L') },
+    gauges: { cylinder: hpGauge('p1'), remote: hpGauge('p2') },
+    rig: 'breathing-set',
+    moves: { open: [act('open'), { seconds: 5 }], shut: [act('shut')], bleed: [act('bleed')], 'alarm-starts': [until('alarm')], aftercare: [act('bleed')] },
+    truth: {
+      none: { quarter: 'pass', third: 'fail', 'bar-55': 'fail' },
+      'alarm for a third': { quarter: 'fail', third: 'pass', 'bar-55': 'fail' },
+      'alarm for 55 bar': { quarter: 'fail', third: 'fail', 'bar-55': 'pass' },
+      'line joint': 'fail',
+      'late alarm': 'fail',
+      'half full': 'fail',
+      'outlet valve sticks': 'fail',
+      'free flow': 'fail',
+    },
+  },
+  'ba.soap-survey': {
+    device: 'BS',
+    role: 'set',
+    tag: 'BA-01',
+    attributes: {},
+    gauges: {},
+    rig: 'breathing-set',
+    moves: { open: [act('open'), { seconds: 5 }] },
+    truth: { none: 'pass', 'line joint': 'fail', 'reducer creeps': 'fail' },
+  },
+  'ba.high-pressure': {
+    device: 'HP',
+    role: 'set',
+    tag: 'BA-01',
+    attributes: { filling: q(300, 'bar'), trappedVolume: q(30, 'mL') },
+    gauges: { line: { input: 'p2', unit: 'bar', high: 400, resolution: 0.5, accuracy: 1.5, noise: 0.1 } },
+    rig: 'breathing-set',
+    moves: { pressurise: [act('open')], shut: [{ seconds: 30 }, act('shut')], aftercare: [act('bleed')] },
+    truth: { none: 'pass', 'line joint': 'fail', 'reducer creeps': 'fail' },
+  },
+  'ba.facepiece': {
+    device: 'FP',
+    role: 'face',
+    tag: 'FP-01',
+    attributes: { volume: q(2.5, 'L') },
+    gauges: { suction: { input: 'p1', unit: 'mbar', low: -40, high: 40, resolution: 0.01, accuracy: 0.05 } },
+    rig: 'face-piece',
+    moves: { blank: [act('blank')], 'rig-suction': [aim('fill')], join: [act('join')], ...filled('draw', 'settle', 'trim') },
+    truth: { none: 'pass', 'outlet valve': 'fail', 'visor frame': 'fail', 'kit hose': 'void' },
+  },
+};

@@ -1,0 +1,84 @@
+import { act, aim, inH2O, q, type Benches, filled } from './bench';
+
+const vapour = { tank: { input: 'p1', unit: inH2O, low: -1, high: 14, resolution: 0.01, accuracy: 0.02 } } as const;
+const tankFacts = {
+  sinceDelivery: q(14, 'h'),
+  sinceLiquidTest: q(40, 'h'),
+  sinceFuelling: q(45, 'min'),
+  ullage: q(4000, '[gal_us]'),
+  capacity: q(10_000, '[gal_us]'),
+};
+
+export const tanks: Benches = {
+  'tank.ibc': {
+    device: 'IP',
+    role: 'tank',
+    tag: 'TK-01',
+    attributes: { volume: q(1000, 'L') },
+    gauges: { tank: { input: 'p1', unit: 'kPa', low: -1, high: 40, resolution: 0.01, accuracy: 0.05 } },
+    rig: 'ibc',
+    moves: {
+      'relief-out': [act('join')],
+      pressurise: [aim('fill')],
+      'supply-off': [{ seconds: 150 }, act('shut')],
+      'pressure-on': [aim('fill')],
+      aftercare: [act('bleed')],
+    },
+    truth: { none: 'pass', 'manhole gasket': 'fail', 'outlet valve': 'fail', 'not gas-free': 'void' },
+  },
+  'tank.vapour-10': {
+    device: 'VT',
+    role: 'tank',
+    tag: 'FT-01',
+    attributes: { ...tankFacts, hold: q(10, 'min'), permittedLoss: q(0.5, inH2O), aboveGround: false },
+    by: { 'above-ground': { aboveGround: true } },
+    gauges: vapour,
+    rig: 'vapour-tank',
+    moves: {
+      blind: [act('blank')],
+      'assembly-up': [aim('fill')],
+      pressure: [act('join')],
+      ...filled('nitrogen', 'settle', 'trim'),
+      'pressure:start': [{ seconds: 150 }],
+      'let-down': [act('bleed')],
+    },
+    truth: { none: 'pass', 'cap left off': 'fail', 'vent cap': 'fail', 'drop-tube adapter': 'fail', 'assembly hose': 'void', 'sun on the vent': 'undecided' },
+  },
+  'tank.vapour-2': {
+    device: 'VT',
+    role: 'tank',
+    tag: 'FT-01',
+    attributes: { ...tankFacts, nozzles: q(6, '1'), recovery: 'balance' },
+    gauges: vapour,
+    rig: 'vapour-tank',
+    moves: {
+      blind: [act('blank')],
+      'assembly-up': [aim('fill')],
+      pressure: [act('join')],
+      ...filled('nitrogen', 'settle', 'trim'),
+      'pressure:start': [{ seconds: 150 }],
+      'let-down': [act('bleed')],
+    },
+    truth: { none: 'pass', 'vent cap': 'fail', 'assembly hose': 'void' },
+  },
+  'tank.cargo': {
+    device: 'CT',
+    role: 'tank',
+    tag: 'CT-01',
+    attributes: { capacity: q(9000, '[gal_us]'), shell: q(9000, '[gal_us]') },
+    gauges: {
+      tank: { input: 'p1', unit: inH2O, low: -10, high: 25, resolution: 0.01, accuracy: 0.05 },
+      header: { input: 'p2', unit: inH2O, low: -10, high: 25, resolution: 0.01, accuracy: 0.05 },
+    },
+    rig: 'cargo-tank',
+    moves: {
+      ...filled('fill', 'settle', 'trim'),
+      'valve-shut': [act('isolate')],
+      draw: [aim('trim')],
+      'suction-settle': [aim('trim')],
+      'suction-trim': [aim('trim')],
+      'let-down': [act('bleed')],
+    },
+    truth: { none: 'pass', 'hatch gasket': 'fail', 'inside vapour valve': { annual: 'fail', 'any-time': 'pass' } },
+  },
+};
