@@ -2,7 +2,7 @@ import { findingOf, lacking, type Finding } from './verdict/finding';
 import { keeps, type Channel, type EventPressureMethod, type ResolvedLimit, type Reason } from '../procedure';
 import { decimal, decimalIn, significant } from '../quantity';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
-import type { Reading } from './evidence/record';
+import type { Reading } from './evidence/reading';
 import { readingAtEvent, readingsBetween, readingsOn, uReading } from './evidence/readings';
 import { markAt, stepsUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';

@@ -3,7 +3,7 @@ import { waterCompression } from '../physics';
 import { figureOf, type Channel, type ExpansionMethod, type Id, type Measure, type Reason } from '../procedure';
 import { decimal, decimalIn, significant, type Decimal, type Quantity } from '../quantity';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
-import type { Reading } from './evidence/record';
+import type { Reading } from './evidence/reading';
 import { readingsBetween, readingsOn, span, uReading } from './evidence/readings';
 import { markAt, milliseconds, readingAt, START, stepsUnmet, windowUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';

@@ -5,7 +5,7 @@ import { driftEqualToLoss } from '../physics';
 import { decimal, decimalIn, significant, type Quantity } from '../quantity';
 import { CAN_ERR } from '../uncertainty';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
-import type { Reading } from './evidence/record';
+import type { Reading } from './evidence/reading';
 import { crossing, readingsBetween, readingsOn, span, uReading, valueIn, type CrossingTime } from './evidence/readings';
 import { markAt, readingAt, START, stepsUnmet, windowUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';

@@ -3,6 +3,7 @@ export { endReading, judgedChannels, type HoldTimes } from './decay/hold';
 export { expectedEnd, type ExpectedEnd } from './decay/expectedEnd';
 export { judgeStage } from './judgeStage';
 export { holdOf, methodEditions, taskOf } from './methods';
+export type * from './evidence/reading';
 export type * from './evidence/record';
 export type { Confidence, Finding } from './verdict/finding';
 export { ReadingList, type Chunk } from './evidence/readingList';

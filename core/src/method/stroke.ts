@@ -2,7 +2,7 @@ import { findingOf, lacking, type Finding } from './verdict/finding';
 import { holds, type Axle, type StrokeMethod } from '../procedure';
 import { decimal, decimalIn, significant } from '../quantity';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
-import type { Reading } from './evidence/record';
+import type { Reading } from './evidence/reading';
 import { readingsOn, uReading } from './evidence/readings';
 import { stepsUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';

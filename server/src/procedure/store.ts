@@ -47,13 +47,17 @@ async function fetchByDigest(db: Queries, digest: string): Promise<Procedure> {
 }
 
 /**
- * A procedure as it was published: runs are read by this, never by today's edition. The answer that is under way is kept as the answer is: a thousand records
- * on a cold server ask the database once.
+ * A procedure as it was published: runs are read by this, never by today's edition. The question that is under way is shared: a thousand records on a cold
+ * server ask the database once. Where it fails, because it was asked in a transaction that came to nothing, whoever shared it asks for himself.
  */
-export function publishedByDigest(db: Queries, digest: string): Promise<Procedure> {
-  const kept = byDigest.get(digest) ?? fetchByDigest(db, digest);
-  byDigest.set(digest, kept);
-  // What failed is asked anew by whoever comes next.
-  kept.catch(() => byDigest.delete(digest));
-  return kept;
+export async function publishedByDigest(db: Queries, digest: string): Promise<Procedure> {
+  const shared = byDigest.get(digest);
+  const found = await shared?.catch(() => null);
+  if (found) return found;
+  const asked = fetchByDigest(db, digest);
+  byDigest.set(digest, asked);
+  asked.catch(() => {
+    if (byDigest.get(digest) === asked) byDigest.delete(digest);
+  });
+  return asked;
 }

@@ -10,7 +10,8 @@ import { endReading, holdReadings, holdTimes, startUnmet, type HoldReadings, typ
 import { decide, type Decision } from '../verdict/decide';
 import { expectedEnd } from './expectedEnd';
 import { readingsOn } from '../evidence/readings';
-import type { Reading, StageRecord, ChannelInstrument } from '../evidence/record';
+import type { Reading } from '../evidence/reading';
+import type { StageRecord, ChannelInstrument } from '../evidence/record';
 import { markAt, readingAt, START } from '../evidence/steps';
 import type { Task } from '../evidence/task';
 import { condemned } from '../verdict/value';

@@ -3,7 +3,8 @@ import { decimal, decimalIn, roundHalfUp, significant, unitRow, type Decimal, ty
 import { uncertaintyOfLoss, uncertaintyOfRatio, uncertaintyOfReading, type GaugeFigures, type OtherTerms } from '../../uncertainty';
 import type { HoldReadings } from './hold';
 import { span } from '../evidence/readings';
-import type { ChannelInstrument, Reading, StageRecord } from '../evidence/record';
+import type { Reading } from '../evidence/reading';
+import type { ChannelInstrument, StageRecord } from '../evidence/record';
 
 /** Figures of one channel and one limit, all in the unit that they are compared in. */
 export interface Figures {

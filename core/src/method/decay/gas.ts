@@ -5,7 +5,7 @@ import { decimal, decimalIn, significant, type Quantity } from '../../quantity';
 import type { Attempted, Instruments } from '../evidence/attempted';
 import type { Figures, Shown } from './figures';
 import type { HoldReadings } from './hold';
-import type { Reading } from '../evidence/record';
+import type { Reading } from '../evidence/reading';
 import { readingsBetween, span, uReading, valueIn } from '../evidence/readings';
 import { readingAt } from '../evidence/steps';
 

@@ -1,6 +1,7 @@
 import { figureOf, type Channel, type DecayMethod, type Plan, type Stage, type Reason } from '../../procedure';
 import { readingsOn } from '../evidence/readings';
-import type { Reading, StageRecord } from '../evidence/record';
+import type { Reading } from '../evidence/reading';
+import type { StageRecord } from '../evidence/record';
 import { markAt, milliseconds, readingAt, START, stepsUnmet, windowUnmet } from '../evidence/steps';
 
 /** An end reading this much later than the minute is called late: a tenth of the hold, at least two seconds. Common practice. */

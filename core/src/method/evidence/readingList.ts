@@ -1,5 +1,5 @@
 import type { Id } from '../../procedure';
-import type { Reading } from './record';
+import type { Reading } from './reading';
 
 /** Values of one channel from one event; samples keep their chunk. */
 export interface Chunk {

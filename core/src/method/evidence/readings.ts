@@ -2,7 +2,8 @@ import type { Channel } from '../../procedure';
 import { convert, decimalIn, type Quantity } from '../../quantity';
 import { uncertaintyOfReading } from '../../uncertainty';
 import { ReadingList } from './readingList';
-import type { ChannelInstrument, Reading, StageRecord } from './record';
+import type { Reading } from './reading';
+import type { ChannelInstrument, StageRecord } from './record';
 
 /** A typed reading of something that moves stands for the event this long after it, and this long before. Common practice. */
 const TYPED_AFTER_MS = 60_000;

@@ -2,16 +2,6 @@ import type { Channel, Grade, Id, Words } from '../../procedure';
 import type { GaugeFacts } from '../../register';
 import type { ReadingList } from './readingList';
 
-/** One value of one channel, at a time on the run's clock. */
-export interface Reading {
-  readonly at: number;
-  readonly value: number;
-  readonly unit: string;
-  /** Typed by a person; otherwise it came from an instrument with a clock of its own. */
-  readonly typed: boolean;
-  readonly event: Id;
-}
-
 export interface Mark {
   readonly mark: Id;
   readonly at: number;

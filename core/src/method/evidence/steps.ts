@@ -1,7 +1,8 @@
 import { figureOf, type Channel, type Id, type Plan, type Stage, type Step, type Reason } from '../../procedure';
 import { decimalIn, type Quantity } from '../../quantity';
 import { readingsOn } from './readings';
-import type { Reading, StageRecord } from './record';
+import type { Reading } from './reading';
+import type { StageRecord } from './record';
 
 /** The mark that starts a hold: the start is read at this moment. */
 export const START = 'start';
