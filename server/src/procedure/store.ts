@@ -51,13 +51,13 @@ async function fetchByDigest(db: Queries, digest: string): Promise<Procedure> {
  * server ask the database once. Where it fails, because it was asked in a transaction that came to nothing, whoever shared it asks for himself.
  */
 export async function publishedByDigest(db: Queries, digest: string): Promise<Procedure> {
-  const shared = byDigest.get(digest);
-  const found = await shared?.catch(() => null);
-  if (found) return found;
+  for (let shared = byDigest.get(digest); shared; shared = byDigest.get(digest)) {
+    const found = await shared.catch(() => null);
+    if (found) return found;
+    if (byDigest.get(digest) === shared) byDigest.delete(digest);
+  }
   const asked = fetchByDigest(db, digest);
   byDigest.set(digest, asked);
-  asked.catch(() => {
-    if (byDigest.get(digest) === asked) byDigest.delete(digest);
-  });
+  asked.catch(() => byDigest.delete(digest));
   return asked;
 }
