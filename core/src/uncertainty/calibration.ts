@@ -30,8 +30,9 @@ export function foundError(points: readonly CalibrationPoint[], shown: Quantity)
   if (shown.value <= first.shown) return first.error;
   if (shown.value >= last.shown) return last.error;
   const above = known.findIndex((p) => p.shown >= shown.value);
+  // It shows more than `a` and no more than `b`: the two differ.
   const [a, b] = [known[above - 1] ?? first, known[above] ?? last];
-  return b.shown === a.shown ? a.error : a.error + ((b.error - a.error) * (shown.value - a.shown)) / (b.shown - a.shown);
+  return a.error + ((b.error - a.error) * (shown.value - a.shown)) / (b.shown - a.shown);
 }
 
 /**

@@ -103,3 +103,26 @@ describe('sensitivity of sealed gas (ideal gas law)', () => {
 
   it('refuses a temperature that does not exist', () => expect(() => pressurePerKelvin(100, 0)).toThrow(RangeError));
 });
+
+describe('at the very edge, and where the terms hang together', () => {
+  // By hand: with a scale error of standard uncertainty 1 and r = ½, u² = (1 + q²) − 2·q·½ over start².
+  it.each([
+    [10, 8, 0.5, Math.sqrt(1.64 - 0.8) / 10],
+    [10, 8, 1, 0.02],
+    [10, 20, 0.5, Math.sqrt(5 - 2) / 10],
+    [10, 8, 0, Math.sqrt(1.64) / 10],
+  ])('the ratio of %f and %f, correlated by %f', (start, end, correlation, u) =>
+    expect(uncertaintyOfRatio({ accuracy: Math.sqrt(3), resolution: 0, correlation }, start, end)).toBeCloseTo(u, 12),
+  );
+  it('a gauge that just reaches is still too coarse, and a reading on the edge of the guard band is decided', () => {
+    expect([tooCoarse(ONE_SIDED_95, 1), tooCoarse(ONE_SIDED_95 + 1e-12, 1)]).toEqual([true, false]);
+    expect([guarded(0, 1, 0.5), guarded(1, 0, 1), guarded(-1, 0, 1)]).toEqual(['pass', 'pass', 'fail']);
+  });
+  // Abramowitz and Stegun 26.2, and 50-digit evaluations: the far tail to its own precision, not to that of 1.
+  it.each([
+    [-3, 1.3498980316300945e-3],
+    [-6, 9.865876450376946e-10],
+    [-10, 7.61985302416052e-24],
+    [-20, 2.7536241186062337e-89],
+  ])('Φ(%f) is exact in itself', (z, p) => expect(normalCdf(z) / p).toBeCloseTo(1, 10));
+});
