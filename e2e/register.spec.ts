@@ -1,3 +1,4 @@
+import type { PlanView } from '@grellin/contract';
 import { addDays, firstDue, usualRule } from '@grellin/core';
 import { expect } from '@playwright/test';
 import { atBench, carryOnUntil, carryThrough, openPractice } from './testing/practice';
@@ -137,7 +138,7 @@ test('twenty thousand tests are planned while the screen goes on, and it says ho
     ruleSet: 'general',
     interval: 'P1Y',
     early: null,
-    counting: 'rolling',
+    counting: 'rolling' as const,
     asset: `a${String(i)}`,
     tag: `X-${String(i).padStart(5, '0')}`,
     title: 'Item',
@@ -145,7 +146,8 @@ test('twenty thousand tests are planned while the screen goes on, and it says ho
     minutes: 20 + (i % 40),
   }));
   const benches = Array.from({ length: 40 }, (_, i) => ({ id: `b${String(i)}`, name: `Bench ${String(i)}`, setups: [], hoursAWeek: 40 }));
-  await page.route('**/api/plan?*', (route) => route.fulfill({ json: { today, tests, benches, kept: [] } }));
+  const view: PlanView = { today, procedures: {}, tests, benches, kept: [] };
+  await page.route('**/api/plan?*', (route) => route.fulfill({ json: view }));
   // Frames that were drawn while a plan was being made: none, where making it held the screen.
   await page.addInitScript(() => {
     const seen = window as unknown as { planning: number };

@@ -6,7 +6,7 @@ const anything: ItemFieldValue = { id: 'X-01', words: 'something', class: 'gas-t
 
 /** A row of the register: what a test says of it, and anything for the rest. */
 export function anItem(more: Partial<AssetRow>): AssetRow {
-  return {
+  const row: Partial<AssetRow> = {
     ...byName<ItemFacts>(itemFieldNames, (name) => anything[itemFields[name].kind] as ItemFacts[typeof name]),
     id: 'an-item',
     attributes: {},
@@ -18,5 +18,7 @@ export function anItem(more: Partial<AssetRow>): AssetRow {
     due: null,
     last: null,
     ...more,
-  } as AssetRow; // what is told besides is no test's concern that does not name it
+  };
+  // What is told besides is no test's concern that does not name it.
+  return row as AssetRow;
 }
