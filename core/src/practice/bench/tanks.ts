@@ -1,4 +1,4 @@
-import { act, aim, inH2O, q, type Benches, filled } from './bench';
+import { act, aim, inH2O, q, type Bench, type Benches, filled } from './bench';
 
 const vapour = { tank: { input: 'p1', unit: inH2O, low: -1, high: 14, resolution: 0.01, accuracy: 0.02 } } as const;
 const tankFacts = {
@@ -7,6 +7,16 @@ const tankFacts = {
   sinceFuelling: q(45, 'min'),
   ullage: q(4000, '[gal_us]'),
   capacity: q(10_000, '[gal_us]'),
+};
+
+/** Both vapour tests prove their assembly first, then fill the tank with nitrogen and let it settle. */
+const vapourMoves: Bench['moves'] = {
+  blind: [act('blank')],
+  'assembly-up': [aim('fill')],
+  pressure: [act('join')],
+  ...filled('nitrogen', 'settle', 'trim'),
+  'pressure:start': [{ seconds: 150 }],
+  'let-down': [act('bleed')],
 };
 
 export const tanks: Benches = {
@@ -34,14 +44,7 @@ export const tanks: Benches = {
     by: { 'above-ground': { aboveGround: true } },
     gauges: vapour,
     rig: 'vapour-tank',
-    moves: {
-      blind: [act('blank')],
-      'assembly-up': [aim('fill')],
-      pressure: [act('join')],
-      ...filled('nitrogen', 'settle', 'trim'),
-      'pressure:start': [{ seconds: 150 }],
-      'let-down': [act('bleed')],
-    },
+    moves: vapourMoves,
     truth: { none: 'pass', 'cap left off': 'fail', 'vent cap': 'fail', 'drop-tube adapter': 'fail', 'assembly hose': 'void', 'sun on the vent': 'undecided' },
   },
   'tank.vapour-2': {
@@ -51,14 +54,7 @@ export const tanks: Benches = {
     attributes: { ...tankFacts, nozzles: q(6, '1'), recovery: 'balance' },
     gauges: vapour,
     rig: 'vapour-tank',
-    moves: {
-      blind: [act('blank')],
-      'assembly-up': [aim('fill')],
-      pressure: [act('join')],
-      ...filled('nitrogen', 'settle', 'trim'),
-      'pressure:start': [{ seconds: 150 }],
-      'let-down': [act('bleed')],
-    },
+    moves: vapourMoves,
     truth: { none: 'pass', 'vent cap': 'fail', 'assembly hose': 'void' },
   },
   'tank.cargo': {
