@@ -15,7 +15,7 @@ export const countings = {
    */
   window: 'keeping its day, where it was done not too early',
   /** One interval after its anchor, and never again. */
-  once: 'once',
+  once: 'once, and never again',
 } as const;
 export type Counting = keyof typeof countings;
 

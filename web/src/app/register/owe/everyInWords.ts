@@ -8,3 +8,9 @@ export function everyInWords(interval: string): string {
   const words = parts.map((p) => `${p[1] ?? ''} ${units[p[2] ?? ''] ?? ''}${p[1] === '1' ? '' : 's'}`);
   return words.length === 0 ? `every ${interval}` : `every ${words.join(' and ')}`;
 }
+
+/** A span in words, counted from a day. @example spanInWords('P5Y') // '5 years' */
+export function spanInWords(interval: string): string {
+  const every = everyInWords(interval).replace(/^every /, '');
+  return /^\d/.test(every) ? every : `one ${every}`;
+}

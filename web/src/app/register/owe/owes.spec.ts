@@ -42,6 +42,12 @@ const shown = (obligations: readonly ObligationRow[], more: Readonly<Record<stri
   });
 
 describe('what an item owes', () => {
+  it('that is owed once is not said to come back', () => {
+    const s = shown([owed({ interval: 'P5Y', counting: 'once', anchor: '2021-03-09' })]);
+    expect(s.text).toContain('once, 5 years after 2021-03-09');
+    expect(s.text).not.toContain('every 5 years');
+  });
+
   it('says how often, after what, and what moved a date; what was taken back is struck through and stays', () => {
     const s = shown([owed({ moves: [move, { ...move, id: 'n', takenBack: true }], filled: 'untilEmptied' })]);
     expect(s.text).toContain('every year, from the day it was done; and after use');

@@ -5,7 +5,7 @@ import { countings, filledRules, triggerInWords } from '@grellin/core';
 import type { Observable } from 'rxjs';
 import { Api, type PublishedView } from '../../api/api';
 import { Undo } from '../../undo/undo';
-import { everyInWords } from './everyInWords';
+import { everyInWords, spanInWords } from './everyInWords';
 import { proceduresFor } from './oweDraft';
 import { OweForm } from './oweForm';
 
@@ -194,6 +194,7 @@ export class Owes {
   protected every(o: ObligationRow): string {
     const happens = o.triggers.map(triggerInWords).join(', ');
     if (o.interval === null) return happens;
+    if (o.counting === 'once') return `once, ${spanInWords(o.interval)} after ${o.anchor}${happens === '' ? '' : `; and ${happens}`}`;
     return `${everyInWords(o.interval)}, ${o.stamp === 'month' ? 'by the month' : countings[o.counting]}${happens === '' ? '' : `; and ${happens}`}`;
   }
 
