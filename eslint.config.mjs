@@ -3,6 +3,12 @@ import angular from 'angular-eslint';
 import { defineConfig } from 'eslint/config';
 import tseslint from 'typescript-eslint';
 
+/** Attributes whose values are names for the machine and no words. */
+const machineNames = [
+  'accept', 'aria-autocomplete', 'aria-controls', 'aria-describedby', 'aria-labelledby', 'aria-live', 'ariaCurrentWhenActive', 'autocapitalize', 'd', 'dataKey',
+  'field', 'fragment', 'inputId', 'inputmode', 'kind', 'optionLabel', 'optionValue', 'pSortableColumn', 'rel', 'scope', 'severity', 'sortField', 'text-anchor',
+]; // prettier-ignore
+
 export default defineConfig(
   { ignores: ['**/dist/', '**/.angular/', '**/*.mjs', '**/*.cjs', '**/*.js', 'server/drizzle/', 'e2e/results/', '.data'] },
   {
@@ -24,5 +30,21 @@ export default defineConfig(
       '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'gr', style: 'kebab-case' }],
     },
   },
-  { files: ['web/src/**/*.html'], extends: [angular.configs.templateRecommended, angular.configs.templateAccessibility] },
+  {
+    files: ['web/src/app/**/*.html'],
+    extends: [angular.configs.templateRecommended, angular.configs.templateAccessibility],
+    rules: {
+      // Every word on a screen stands in the catalogue of texts (web/locale): a template that says something says it with i18n.
+      '@angular-eslint/template/i18n': [
+        'error',
+        {
+          checkId: false,
+          checkText: true,
+          checkAttributes: true,
+          ignoreAttributes: machineNames,
+          boundTextAllowedPattern: '[^\\p{L}]*',
+        },
+      ],
+    },
+  },
 );

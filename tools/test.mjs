@@ -8,13 +8,14 @@ import { ensurePackages } from './machine/packages.mjs';
 import { root } from './machine/paths.mjs';
 import { main, say, Stop } from './machine/say.mjs';
 
-const usage = `Runs every test: types, lint, import directions, Vitest, the Angular components, then the browser against the started product.
+const usage = `Runs every test: types, lint, import directions, Vitest, the Angular components, the catalogue of texts, then the browser
+against the started product.
 
   npm test                     everything
-  npm test -- --only NAME,…    of: types, lint, imports, vitest, web, browser
+  npm test -- --only NAME,…    of: types, lint, imports, vitest, web, texts, browser
 `;
 
-const steps = ['types', 'lint', 'imports', 'vitest', 'web', 'browser'];
+const steps = ['types', 'lint', 'imports', 'vitest', 'web', 'texts', 'browser'];
 const folder = join(root, 'e2e', 'results');
 const counted = { passed: 0, failed: 0 };
 /** Every test that a report tells of, with how long it took. */
@@ -116,6 +117,10 @@ await main(async () => {
     rmSync(report, { force: true });
     const ok = await shown('npx', ['--no-install', 'ng', 'test', '--no-watch'], { cwd: join(root, 'web'), env: { ...process.env, NG_CLI_ANALYTICS: 'false' } });
     countReport(report, ok, fromVitest);
+  }
+  if (wanted.includes('texts')) {
+    say('texts');
+    count(await shown(process.execPath, ['tools/texts.mjs', '--check']));
   }
   if (wanted.includes('browser')) await browser();
 

@@ -19,12 +19,12 @@ import { Seal } from '../mark/seal';
       <header>
         <gr-seal kind="pass" [size]="44" />
         <div>
-          <h1>The first officer</h1>
-          <p class="faint">Who lets everybody else in, and may carry out every check</p>
+          <h1 i18n>The first officer</h1>
+          <p i18n class="faint">Who lets everybody else in, and may carry out every check</p>
         </div>
       </header>
       <form [formGroup]="form" (ngSubmit)="make()">
-        <gr-field label="The word" for="token" hint="The start command printed it where Grellin was started." [flaw]="flaw('token')">
+        <gr-field label="The word" i18n-label for="token" hint="The start command printed it where Grellin was started." i18n-hint [flaw]="flaw('token')">
           <input
             pInputText
             id="token"
@@ -35,13 +35,13 @@ import { Seal } from '../mark/seal';
             aria-describedby="token-hint token-flaw"
           />
         </gr-field>
-        <gr-field label="Name to sign in with" for="name" [flaw]="flaw('name')">
+        <gr-field label="Name to sign in with" i18n-label for="name" [flaw]="flaw('name')">
           <input pInputText id="name" formControlName="name" autocomplete="username" autocapitalize="none" spellcheck="false" aria-describedby="name-flaw" />
         </gr-field>
-        <gr-field label="Full name" for="fullName" hint="As it stands on certificates." [flaw]="flaw('fullName')">
+        <gr-field label="Full name" i18n-label for="fullName" hint="As it stands on certificates." i18n-hint [flaw]="flaw('fullName')">
           <input pInputText id="fullName" formControlName="fullName" autocomplete="name" aria-describedby="fullName-hint fullName-flaw" />
         </gr-field>
-        <gr-field label="Password" for="password" hint="At least twelve characters: several words." [flaw]="flaw('password')">
+        <gr-field label="Password" i18n-label for="password" hint="At least twelve characters: several words." i18n-hint [flaw]="flaw('password')">
           <input
             pInputText
             id="password"
@@ -54,9 +54,9 @@ import { Seal } from '../mark/seal';
         @if (problem(); as p) {
           <p class="problem" role="alert">{{ p.message }}</p>
         }
-        <button pButton type="submit" [disabled]="sending()">Make the first officer</button>
+        <button i18n pButton type="submit" [disabled]="sending()">Make the first officer</button>
       </form>
-      <p><a routerLink="/sign-in">To the sign-in</a></p>
+      <p><a i18n routerLink="/sign-in">To the sign-in</a></p>
     </main>
   `,
   styleUrl: './signIn.css',

@@ -16,8 +16,8 @@ const asField = (q: Quantity): Field => ({ text: String(q.value), unit: q.unit }
   imports: [FormsModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <nav aria-label="Calculations">
-      <button type="button" [attr.aria-pressed]="chosen() === 'units'" (click)="chosen.set('units')">Units</button>
+    <nav aria-label="Calculations" i18n-aria-label>
+      <button i18n type="button" [attr.aria-pressed]="chosen() === 'units'" (click)="chosen.set('units')">Units</button>
       @for (c of all; track c.id) {
         <button type="button" [attr.aria-pressed]="chosen() === c.id" (click)="chosen.set(c.id)">{{ c.title }}</button>
       }
@@ -58,15 +58,15 @@ const asField = (q: Quantity): Field => ({ text: String(q.value), unit: q.unit }
           }
         </div>
         <p class="formula">{{ c.formula }}</p>
-        <p class="faint">{{ c.note }} Source: {{ c.source }}.</p>
+        <p i18n class="faint">{{ c.note }} Source: {{ c.source }}.</p>
         @if (noting() && outcome()?.ok) {
-          <button type="button" class="note" (click)="note.emit(inWords())">Put it into a note of this run</button>
+          <button i18n type="button" class="note" (click)="note.emit(inWords())">Put it into a note of this run</button>
         }
       </section>
     } @else {
-      <section aria-label="Units">
-        <h2>Units</h2>
-        <label for="calc-value">A quantity</label>
+      <section aria-label="Units" i18n-aria-label>
+        <h2 i18n>Units</h2>
+        <label i18n for="calc-value">A quantity</label>
         <div class="pair">
           <input
             id="calc-value"
@@ -76,7 +76,7 @@ const asField = (q: Quantity): Field => ({ text: String(q.value), unit: q.unit }
             [ngModel]="value().text"
             (ngModelChange)="value.set({ text: $event, unit: value().unit })"
           />
-          <select name="unit" aria-label="Unit" [ngModel]="value().unit" (ngModelChange)="value.set({ text: value().text, unit: $event })">
+          <select name="unit" aria-label="Unit" i18n-aria-label [ngModel]="value().unit" (ngModelChange)="value.set({ text: value().text, unit: $event })">
             @for (u of allUnits; track u) {
               <option [value]="u">{{ label(u) }}</option>
             }
@@ -88,7 +88,9 @@ const asField = (q: Quantity): Field => ({ text: String(q.value), unit: q.unit }
             <dd>{{ o.shown }}</dd>
           }
         </dl>
-        <p class="faint">A column of water is one of water at 4 °C, one of mercury at 0 °C, both under 9.80665 m/s². Another fluid stands at another height.</p>
+        <p i18n class="faint">
+          A column of water is one of water at 4 °C, one of mercury at 0 °C, both under 9.80665 m/s². Another fluid stands at another height.
+        </p>
       </section>
     }
   `,

@@ -9,8 +9,8 @@ import { Calculator } from './calculator';
   template: `
     <div class="screen">
       <header class="screen-head">
-        <h1>Calculator</h1>
-        <p class="faint">Worked out as you type, with the formula. It judges nothing: a run does.</p>
+        <h1 i18n>Calculator</h1>
+        <p i18n class="faint">Worked out as you type, with the formula. It judges nothing: a run does.</p>
       </header>
       <gr-calculator />
     </div>

@@ -17,10 +17,10 @@ import { StationDay } from '../account/stationDay';
   template: `
     <div class="screen">
       <header class="screen-head">
-        <h1>Instruments</h1>
-        <p class="faint">{{ rows().length }}, {{ out() }} out of calibration</p>
+        <h1 i18n>Instruments</h1>
+        <p i18n class="faint">{{ rows().length }}, {{ out() }} out of calibration</p>
         @if (officer()) {
-          <a class="control main" routerLink="/instruments/new">New instrument</a>
+          <a i18n class="control main" routerLink="/instruments/new">New instrument</a>
         }
       </header>
       @if (list.problem(); as p) {
@@ -29,12 +29,12 @@ import { StationDay } from '../account/stationDay';
       <p-table [value]="rows()" dataKey="id" sortField="due" [sortOrder]="1" [tableStyle]="{ 'min-width': '48rem' }">
         <ng-template #header>
           <tr>
-            <th scope="col" pSortableColumn="tag">Tag <p-sortIcon field="tag" /></th>
-            <th scope="col" pSortableColumn="title">Instrument <p-sortIcon field="title" /></th>
-            <th scope="col">Range</th>
-            <th scope="col">Steps</th>
-            <th scope="col">Limits of error</th>
-            <th scope="col" pSortableColumn="due">Calibration <p-sortIcon field="due" /></th>
+            <th scope="col" pSortableColumn="tag"><ng-container i18n>Tag</ng-container> <p-sortIcon field="tag" /></th>
+            <th scope="col" pSortableColumn="title"><ng-container i18n>Instrument</ng-container> <p-sortIcon field="title" /></th>
+            <th i18n scope="col">Range</th>
+            <th i18n scope="col">Steps</th>
+            <th i18n scope="col">Limits of error</th>
+            <th scope="col" pSortableColumn="due"><ng-container i18n>Calibration</ng-container> <p-sortIcon field="due" /></th>
           </tr>
         </ng-template>
         <ng-template #body let-i>

@@ -22,7 +22,7 @@ const groups = [...new Set(['pressure', ...units.map((u) => u.dimension)])].map(
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="screen">
-      <header class="screen-head"><h1>New instrument</h1></header>
+      <header class="screen-head"><h1 i18n>New instrument</h1></header>
       <form (ngSubmit)="add()">
         @for (f of words; track f.id) {
           <label [attr.for]="f.id">{{ f.title }}</label>
@@ -36,7 +36,7 @@ const groups = [...new Set(['pressure', ...units.map((u) => u.dimension)])].map(
             (ngModelChange)="say(f.id, $event)"
           />
         }
-        <label for="unit">It reads in</label>
+        <label i18n for="unit">It reads in</label>
         <select id="unit" class="control" name="unit" [ngModel]="unit()" (ngModelChange)="unit.set($event)">
           @for (g of groups; track g.dimension) {
             <optgroup [label]="g.dimension">
@@ -58,30 +58,32 @@ const groups = [...new Set(['pressure', ...units.map((u) => u.dimension)])].map(
             (ngModelChange)="say(f.id, $event)"
           />
         }
-        <label for="correlation">Errors of near readings alike, 0 to 1</label>
+        <label i18n for="correlation">Errors of near readings alike, 0 to 1</label>
         <input
           id="correlation"
           class="control"
           name="correlation"
           inputmode="decimal"
           placeholder="0 where nobody has shown it"
+          i18n-placeholder
           [ngModel]="typed()['correlation'] ?? ''"
           (ngModelChange)="say('correlation', $event)"
         />
-        <label for="due">Calibration stands to</label>
+        <label i18n for="due">Calibration stands to</label>
         <input id="due" class="control" type="date" name="due" [ngModel]="typed()['due'] ?? ''" (ngModelChange)="say('due', $event)" />
-        <label for="address">Sends from (entry/device/input)</label>
+        <label i18n for="address">Sends from (entry/device/input)</label>
         <input
           id="address"
           class="control"
           name="address"
           autocomplete="off"
           placeholder="nothing: it is read by eye"
+          i18n-placeholder
           [ngModel]="typed()['address'] ?? ''"
           (ngModelChange)="say('address', $event)"
         />
         <span></span>
-        <button class="control main" type="submit" [disabled]="lacks() !== null || busy()">Add it</button>
+        <button i18n class="control main" type="submit" [disabled]="lacks() !== null || busy()">Add it</button>
         @if (lacks(); as l) {
           <span></span>
           <p class="faint">{{ l }}</p>

@@ -24,9 +24,9 @@ interface Draft {
   template: `
     <div class="screen">
       <header class="screen-head">
-        <h1>Kits</h1>
+        <h1 i18n>Kits</h1>
         @if (officer()) {
-          <button type="button" class="control main" (click)="begin(null)">New kit</button>
+          <button i18n type="button" class="control main" (click)="begin(null)">New kit</button>
         }
       </header>
       @if (kits.problem(); as p) {
@@ -34,10 +34,10 @@ interface Draft {
       }
       @if (draft(); as d) {
         <form (ngSubmit)="keep()">
-          <label for="name">Name</label>
+          <label i18n for="name">Name</label>
           <input id="name" class="control" name="name" [ngModel]="d.name" (ngModelChange)="set({ name: $event })" />
           @for (n of d.needs; track $index; let k = $index) {
-            <span>Needs</span>
+            <span i18n>Needs</span>
             <span class="line">
               <input
                 class="control short"
@@ -63,10 +63,10 @@ interface Draft {
             </span>
           }
           <span></span>
-          <span><button type="button" class="control" (click)="moreNeeds()">One more need</button></span>
-          <label for="find">Items</label>
+          <span><button i18n type="button" class="control" (click)="moreNeeds()">One more need</button></span>
+          <label i18n for="find">Items</label>
           <span class="line">
-            <input #find id="find" class="control" placeholder="Tag, serial or place" autocomplete="off" (change)="search(find.value)" />
+            <input #find id="find" class="control" placeholder="Tag, serial or place" i18n-placeholder autocomplete="off" (change)="search(find.value)" />
             @for (a of found(); track a.id) {
               <button type="button" class="control" (click)="add(a)">+ {{ a.tag }}</button>
             }
@@ -76,13 +76,13 @@ interface Draft {
             @for (a of d.assets; track a) {
               <button type="button" class="control" [attr.aria-label]="'Take ' + tag(a) + ' out'" (click)="out(a)">{{ tag(a) }} ×</button>
             } @empty {
-              <span class="faint">None yet.</span>
+              <span i18n class="faint">None yet.</span>
             }
           </span>
           <span></span>
           <span class="line">
-            <button class="control main" type="submit" [disabled]="d.name.trim() === '' || d.needs.length === 0">Keep it</button>
-            <button class="control" type="button" (click)="draft.set(null)">Leave it</button>
+            <button i18n class="control main" type="submit" [disabled]="d.name.trim() === '' || d.needs.length === 0">Keep it</button>
+            <button i18n class="control" type="button" (click)="draft.set(null)">Leave it</button>
           </span>
         </form>
       }
@@ -95,13 +95,13 @@ interface Draft {
             <p class="problem">{{ k.short }}</p>
           }
           @for (n of k.needs; track n.class) {
-            <p>{{ n.ready }} ready of {{ n.held }} held, {{ n.minimum }} needed: {{ title(n.class) }}</p>
+            <p i18n>{{ n.ready }} ready of {{ n.held }} held, {{ n.minimum }} needed: {{ title(n.class) }}</p>
           }
           <p class="line">
-            <a class="control" routerLink="/register" [queryParams]="{ kit: k.id }">Its items</a>
+            <a i18n class="control" routerLink="/register" [queryParams]="{ kit: k.id }">Its items</a>
             @if (officer()) {
-              <button type="button" class="control" (click)="begin(k)">Change</button>
-              <button type="button" class="control" (click)="away(k)">Put away</button>
+              <button i18n type="button" class="control" (click)="begin(k)">Change</button>
+              <button i18n type="button" class="control" (click)="away(k)">Put away</button>
             }
           </p>
         </section>

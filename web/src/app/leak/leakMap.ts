@@ -51,15 +51,15 @@ const HEIGHT = 450;
     }
     @if (run() !== null) {
       <form (ngSubmit)="save()">
-        <label for="leak-place">Where it leaks{{ outline() ? ': tap the drawing, and say it' : '' }}</label>
+        <label i18n for="leak-place">Where it leaks{{ outline() ? ': tap the drawing, and say it' : '' }}</label>
         <input id="leak-place" name="place" autocomplete="off" maxlength="200" [ngModel]="place()" (ngModelChange)="place.set($event)" />
-        <label for="leak-grade">How hard it bubbles</label>
+        <label i18n for="leak-grade">How hard it bubbles</label>
         <select id="leak-grade" name="grade" [ngModel]="grade()" (ngModelChange)="grade.set($event)">
           @for (g of choices; track g) {
             <option [value]="g">{{ words(g) }}</option>
           }
         </select>
-        <button type="submit" [disabled]="place().trim() === '' || busy()">Mark it</button>
+        <button i18n type="submit" [disabled]="place().trim() === '' || busy()">Mark it</button>
         @if (problem(); as p) {
           <p role="alert">{{ p }}</p>
         }
@@ -69,10 +69,10 @@ const HEIGHT = 450;
       @for (l of leaks(); track l.id) {
         <li [value]="l.number" [class.closed]="l.closedAt !== null">
           {{ l.place }}: {{ words(l.grade) }}
-          <span class="faint">found {{ day.of(l.foundAt) }} by {{ l.by }}{{ l.closedAt ? '; proved tight ' + day.of(l.closedAt) : '' }}</span>
+          <span i18n class="faint">found {{ day.of(l.foundAt) }} by {{ l.by }}{{ l.closedAt ? '; proved tight ' + day.of(l.closedAt) : '' }}</span>
         </li>
       } @empty {
-        <li class="none">No leak is marked.</li>
+        <li i18n class="none">No leak is marked.</li>
       }
     </ol>
   `,

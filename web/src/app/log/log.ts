@@ -17,15 +17,23 @@ import { LogActions, logFeature } from './logStore';
   template: `
     <div class="screen">
       <header class="screen-head">
-        <h1>Log</h1>
-        <p class="faint">{{ rows().length }} records</p>
+        <h1 i18n>Log</h1>
+        <p i18n class="faint">{{ rows().length }} records</p>
       </header>
       @if (problem(); as p) {
         <p role="alert" class="problem">{{ p.message }}</p>
       }
       <div class="tools">
-        <input pInputText type="search" placeholder="Filter the log" aria-label="Filter the log" (input)="table.filterGlobal(value($event), 'contains')" />
-        <button pButton type="button" [outlined]="true" (click)="export()">Export CSV</button>
+        <input
+          pInputText
+          type="search"
+          placeholder="Filter the log"
+          i18n-placeholder
+          aria-label="Filter the log"
+          i18n-aria-label
+          (input)="table.filterGlobal(value($event), 'contains')"
+        />
+        <button i18n pButton type="button" [outlined]="true" (click)="export()">Export CSV</button>
       </div>
       <p-table
         #table
@@ -38,13 +46,13 @@ import { LogActions, logFeature } from './logStore';
       >
         <ng-template #header>
           <tr>
-            <th pSortableColumn="sealedAt" scope="col">When (UTC) <p-sortIcon field="sealedAt" /></th>
-            <th pSortableColumn="tag" scope="col">Item <p-sortIcon field="tag" /></th>
-            <th pSortableColumn="procedureTitle" scope="col">Procedure <p-sortIcon field="procedureTitle" /></th>
-            <th pSortableColumn="word" scope="col">Verdict <p-sortIcon field="word" /></th>
-            <th pSortableColumn="allowancePercent" scope="col">Allowance used <p-sortIcon field="allowancePercent" /></th>
-            <th pSortableColumn="nextDue" scope="col">Next due <p-sortIcon field="nextDue" /></th>
-            <th pSortableColumn="number" scope="col">Record <p-sortIcon field="number" /></th>
+            <th pSortableColumn="sealedAt" scope="col"><ng-container i18n>When (UTC)</ng-container> <p-sortIcon field="sealedAt" /></th>
+            <th pSortableColumn="tag" scope="col"><ng-container i18n>Item</ng-container> <p-sortIcon field="tag" /></th>
+            <th pSortableColumn="procedureTitle" scope="col"><ng-container i18n>Procedure</ng-container> <p-sortIcon field="procedureTitle" /></th>
+            <th pSortableColumn="word" scope="col"><ng-container i18n>Verdict</ng-container> <p-sortIcon field="word" /></th>
+            <th pSortableColumn="allowancePercent" scope="col"><ng-container i18n>Allowance used</ng-container> <p-sortIcon field="allowancePercent" /></th>
+            <th pSortableColumn="nextDue" scope="col"><ng-container i18n>Next due</ng-container> <p-sortIcon field="nextDue" /></th>
+            <th pSortableColumn="number" scope="col"><ng-container i18n>Record</ng-container> <p-sortIcon field="number" /></th>
           </tr>
         </ng-template>
         <ng-template #body let-r>
@@ -72,7 +80,7 @@ import { LogActions, logFeature } from './logStore';
         </ng-template>
         <ng-template #emptymessage>
           <tr>
-            <td colspan="7">No record fits.</td>
+            <td i18n colspan="7">No record fits.</td>
           </tr>
         </ng-template>
       </p-table>

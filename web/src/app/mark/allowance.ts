@@ -8,7 +8,7 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
     <span class="track" [class.large]="large()" aria-hidden="true"
       ><span class="used" [class.over]="percent() > 100" [style.width.%]="width()"></span><span class="limit"></span
     ></span>
-    <span class="number">{{ percent() }} %<span class="visually-hidden"> of the allowance used</span></span>
+    <span class="number">{{ percent() }} %<span i18n class="visually-hidden"> of the allowance used</span></span>
   `,
   styles: `
     :host {

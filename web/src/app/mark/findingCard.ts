@@ -26,7 +26,7 @@ import { Seal } from './seal';
         <p class="faint">{{ note }}</p>
       }
       @if (finding().limit; as limit) {
-        <p class="faint">Limit from {{ limit.source.title }}{{ limit.source.clause ? ', ' + limit.source.clause : '' }}</p>
+        <p i18n class="faint">Limit from {{ limit.source.title }}{{ limit.source.clause ? ', ' + limit.source.clause : '' }}</p>
       }
     </div>
   `,

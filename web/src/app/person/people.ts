@@ -20,14 +20,14 @@ const YEAR_DAYS = 365;
   template: `
     <div class="screen">
       <header class="screen-head">
-        <h1>People</h1>
-        <p class="faint">The bench refuses who is not authorised for a procedure</p>
+        <h1 i18n>People</h1>
+        <p i18n class="faint">The bench refuses who is not authorised for a procedure</p>
       </header>
       @if (officer()) {
         @if (account() === 'new') {
-          <section class="new" aria-label="A new person"><gr-person-account (changed)="again()" (left)="account.set(null)" /></section>
+          <section class="new" aria-label="A new person" i18n-aria-label><gr-person-account (changed)="again()" (left)="account.set(null)" /></section>
         } @else {
-          <p><button type="button" class="control main" (click)="account.set('new')">Add a person</button></p>
+          <p><button i18n type="button" class="control main" (click)="account.set('new')">Add a person</button></p>
         }
       }
       @if (people.problem(); as p) {
@@ -38,7 +38,7 @@ const YEAR_DAYS = 365;
           <h2 [id]="'p-' + p.id">
             {{ p.fullName }} <span class="faint">{{ p.role }}</span>
             @if (p.disabled) {
-              <span class="tag">disabled</span>
+              <span i18n class="tag">disabled</span>
             }
           </h2>
           @if (p.authorisations.length > 0) {
@@ -53,7 +53,7 @@ const YEAR_DAYS = 365;
                       >{{ a.until < today ? 'ran out ' : 'until ' }}{{ a.until }}{{ a.runsOut && a.until >= today ? ', soon' : '' }}</span
                     >
                     @if (officer()) {
-                      <button type="button" class="control" [attr.aria-label]="'Withdraw ' + a.title + ' from ' + p.fullName" (click)="withdraw(a.id)">
+                      <button i18n type="button" class="control" [attr.aria-label]="'Withdraw ' + a.title + ' from ' + p.fullName" (click)="withdraw(a.id)">
                         Withdraw
                       </button>
                     }
@@ -68,38 +68,40 @@ const YEAR_DAYS = 365;
             @if (account() === p.id) {
               <gr-person-account [person]="p" (changed)="again()" (left)="account.set(null)" />
             } @else {
-              <p><button type="button" class="control" [attr.aria-label]="'Account of ' + p.fullName" (click)="account.set(p.id)">Account</button></p>
+              <p><button i18n type="button" class="control" [attr.aria-label]="'Account of ' + p.fullName" (click)="account.set(p.id)">Account</button></p>
             }
           }
           @if (officer() && p.role !== 'reader' && !p.disabled) {
             @if (granting() === p.id) {
               <form (ngSubmit)="grant(p.id)">
-                <label for="what">Procedures</label>
+                <label i18n for="what">Procedures</label>
                 <select id="what" class="control tall" name="what" multiple [ngModel]="chosen()" (ngModelChange)="chosen.set($event)">
                   @for (c of procedures(); track c.id) {
                     <option [value]="c.id">{{ c.title }}</option>
                   }
                 </select>
-                <label for="until">Until</label>
+                <label i18n for="until">Until</label>
                 <input id="until" class="control" type="date" name="until" [min]="today" [ngModel]="until()" (ngModelChange)="until.set($event)" />
-                <label for="stamp">Stamp mark</label>
+                <label i18n for="stamp">Stamp mark</label>
                 <input id="stamp" class="control" name="stamp" autocomplete="off" [ngModel]="stamp()" (ngModelChange)="stamp.set($event)" />
                 <span></span>
                 <span class="line">
-                  <button class="control main" type="submit" [disabled]="chosen().length === 0 || stamp().trim() === '' || until() === ''">Authorise</button>
-                  <button class="control" type="button" (click)="granting.set(null)">Leave it</button>
+                  <button i18n class="control main" type="submit" [disabled]="chosen().length === 0 || stamp().trim() === '' || until() === ''">
+                    Authorise
+                  </button>
+                  <button i18n class="control" type="button" (click)="granting.set(null)">Leave it</button>
                 </span>
               </form>
             } @else {
               <p>
-                <button type="button" class="control" (click)="begin(p)">Authorise {{ p.fullName }}</button>
+                <button i18n type="button" class="control" (click)="begin(p)">Authorise {{ p.fullName }}</button>
               </p>
             }
           }
         </section>
       } @empty {
         @if (people.loading()) {
-          <p class="faint" role="status">Reading…</p>
+          <p i18n class="faint" role="status">Reading…</p>
         }
       }
     </div>

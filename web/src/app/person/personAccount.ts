@@ -22,27 +22,27 @@ const titles: Readonly<Record<AccountRole, string>> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form [formGroup]="form" (ngSubmit)="keep()">
-      <gr-field label="Name to sign in with" [for]="id('name')" [flaw]="flaw('name')">
+      <gr-field label="Name to sign in with" i18n-label [for]="id('name')" [flaw]="flaw('name')">
         <input pInputText [id]="id('name')" formControlName="name" autocomplete="off" autocapitalize="none" spellcheck="false" />
       </gr-field>
-      <gr-field label="Full name" [for]="id('full')" hint="As it stands on certificates." [flaw]="flaw('fullName')">
+      <gr-field label="Full name" i18n-label [for]="id('full')" hint="As it stands on certificates." i18n-hint [flaw]="flaw('fullName')">
         <input pInputText [id]="id('full')" formControlName="fullName" autocomplete="off" />
       </gr-field>
-      <gr-field label="Role" [for]="id('role')" [flaw]="flaw('role')">
+      <gr-field label="Role" i18n-label [for]="id('role')" [flaw]="flaw('role')">
         <p-select [inputId]="id('role')" formControlName="role" [options]="choices" optionLabel="title" optionValue="role" [ariaLabel]="'Role'" />
       </gr-field>
       <p class="line">
         <button pButton type="submit">{{ person() ? 'Keep' : 'Add the person' }}</button>
         @if (person(); as p) {
-          <button pButton type="button" severity="secondary" (click)="reset(p)">Give a password for once</button>
+          <button i18n pButton type="button" severity="secondary" (click)="reset(p)">Give a password for once</button>
           <button pButton type="button" severity="secondary" (click)="toggle(p)">{{ p.disabled ? 'Enable' : 'Disable' }}</button>
         }
-        <button pButton type="button" severity="secondary" (click)="left.emit()">Leave it</button>
+        <button i18n pButton type="button" severity="secondary" (click)="left.emit()">Leave it</button>
       </p>
     </form>
     @if (given(); as g) {
       <div class="given" role="status">
-        <p>Read it out now: it is kept nowhere. It has to be changed at the first sign-in.</p>
+        <p i18n>Read it out now: it is kept nowhere. It has to be changed at the first sign-in.</p>
         <p class="password">{{ g }}</p>
       </div>
     }

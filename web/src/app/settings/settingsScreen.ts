@@ -24,17 +24,17 @@ const titles: Readonly<Record<Scale, { readonly title: string; readonly of: stri
   imports: [FormsModule, StationSettings],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h1>Settings of this machine</h1>
+    <h1 i18n>Settings of this machine</h1>
     <section aria-labelledby="units">
-      <h2 id="units">Units to read in</h2>
-      <p>A limit is judged, and always shown, in the unit of its source. What is chosen here is shown beside it, and in the largest figures.</p>
+      <h2 i18n id="units">Units to read in</h2>
+      <p i18n>A limit is judged, and always shown, in the unit of its source. What is chosen here is shown beside it, and in the largest figures.</p>
       <div class="grid">
         @for (row of rows; track row.scale) {
           <label [attr.for]="row.id"
             >{{ row.title }} <span>{{ row.of }}</span></label
           >
           <select [id]="row.id" [ngModel]="units.choices()[row.scale] ?? ''" (ngModelChange)="units.choose(row.scale, $event || null)">
-            <option value="">as it is measured</option>
+            <option i18n value="">as it is measured</option>
             @for (u of row.units; track u) {
               <option [value]="u">{{ label(u) }}</option>
             }
@@ -43,21 +43,21 @@ const titles: Readonly<Record<Scale, { readonly title: string; readonly of: stri
       </div>
     </section>
     <section aria-labelledby="calendar">
-      <h2 id="calendar">Your calendar</h2>
-      <p>A secret link (iCalendar) that any calendar program can read: due dates, and what is planned. A new link closes the one before.</p>
-      <button type="button" (click)="newLink()">Make a new link</button>
+      <h2 i18n id="calendar">Your calendar</h2>
+      <p i18n>A secret link (iCalendar) that any calendar program can read: due dates, and what is planned. A new link closes the one before.</p>
+      <button i18n type="button" (click)="newLink()">Make a new link</button>
       @if (link(); as l) {
-        <p><input class="link" readonly aria-label="The link of your calendar" [value]="l" /></p>
+        <p><input class="link" readonly aria-label="The link of your calendar" i18n-aria-label [value]="l" /></p>
       }
     </section>
     @if (officer()) {
       <section aria-labelledby="station"><gr-station-settings /></section>
     }
     <section aria-labelledby="light">
-      <h2 id="light">Light and sound</h2>
+      <h2 i18n id="light">Light and sound</h2>
       <div class="row">
-        <button type="button" [attr.aria-pressed]="!theme.dark()" (click)="theme.dark.set(false)">Bright yard</button>
-        <button type="button" [attr.aria-pressed]="theme.dark()" (click)="theme.dark.set(true)">Dark bay</button>
+        <button i18n type="button" [attr.aria-pressed]="!theme.dark()" (click)="theme.dark.set(false)">Bright yard</button>
+        <button i18n type="button" [attr.aria-pressed]="theme.dark()" (click)="theme.dark.set(true)">Dark bay</button>
         <button type="button" [attr.aria-pressed]="chime.on()" (click)="chime.toggle()">{{ chime.on() ? 'Sound on' : 'Sound off' }}</button>
       </div>
     </section>

@@ -17,12 +17,19 @@ import { Undo } from '../undo/undo';
   imports: [ReactiveFormsModule, ButtonModule, InputTextModule, SelectModule, Field],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h2 id="station">The station</h2>
+    <h2 i18n id="station">The station</h2>
     <form [formGroup]="form" (ngSubmit)="keep()">
-      <gr-field label="Name" for="station-name" [flaw]="flaw('name')">
+      <gr-field label="Name" i18n-label for="station-name" [flaw]="flaw('name')">
         <input pInputText id="station-name" formControlName="name" autocomplete="organization" />
       </gr-field>
-      <gr-field label="Time zone" for="station-zone" hint="Days, due dates and documents are by it, wherever the server stands." [flaw]="flaw('zone')">
+      <gr-field
+        label="Time zone"
+        i18n-label
+        for="station-zone"
+        hint="Days, due dates and documents are by it, wherever the server stands."
+        i18n-hint
+        [flaw]="flaw('zone')"
+      >
         <p-select
           inputId="station-zone"
           formControlName="zone"
@@ -31,9 +38,10 @@ import { Undo } from '../undo/undo';
           [virtualScroll]="true"
           [virtualScrollItemSize]="40"
           ariaLabel="Time zone"
+          i18n-ariaLabel
         />
       </gr-field>
-      <button pButton type="submit">Keep</button>
+      <button i18n pButton type="submit">Keep</button>
     </form>
   `,
   styles: `

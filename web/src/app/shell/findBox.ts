@@ -18,7 +18,9 @@ const SETTLE_MS = 120;
         #box
         type="search"
         placeholder="Find a tag, serial or place"
+        i18n-placeholder
         aria-label="Find a tag, serial or place"
+        i18n-aria-label
         role="combobox"
         aria-controls="found"
         aria-autocomplete="list"
@@ -32,13 +34,13 @@ const SETTLE_MS = 120;
       <kbd aria-hidden="true">/</kbd>
     </div>
     @if (text().trim() !== '') {
-      <ul id="found" role="listbox" aria-label="Found">
+      <ul id="found" role="listbox" aria-label="Found" i18n-aria-label>
         @for (asset of found(); track asset.id; let i = $index) {
           <li [id]="'found-' + i" role="option" [attr.aria-selected]="i === at()" [class.at]="i === at()" (mousedown)="go(asset)">
             <span class="tag">{{ asset.tag }}</span> {{ asset.title }} <span class="faint">{{ asset.serial }} · {{ asset.place }}</span>
           </li>
         } @empty {
-          <li role="option" aria-selected="false" class="faint">Nothing of that name</li>
+          <li i18n role="option" aria-selected="false" class="faint">Nothing of that name</li>
         }
       </ul>
     }

@@ -10,8 +10,8 @@ import { WatchRows } from '../watch/watchRows';
   template: `
     <div class="screen">
       <header class="screen-head">
-        <h1>Bench</h1>
-        <p class="faint">Runs that are still open</p>
+        <h1 i18n>Bench</h1>
+        <p i18n class="faint">Runs that are still open</p>
         <button type="button" [attr.aria-pressed]="chime.on()" (click)="chime.toggle()">{{ chime.on() ? 'Sound is on' : 'Sound is off' }}</button>
       </header>
       <gr-watch-rows [big]="true" />

@@ -10,9 +10,9 @@ import { Undo } from './undo';
       <div class="bar" [attr.role]="o.refused ? 'alert' : 'status'" [class.refused]="o.refused">
         <span>{{ o.words }}</span>
         @if (o.change) {
-          <button type="button" class="control" (click)="undo.takeBack()">Take it back</button>
+          <button i18n type="button" class="control" (click)="undo.takeBack()">Take it back</button>
         }
-        <button type="button" class="control" aria-label="Close this line" (click)="undo.close()">×</button>
+        <button type="button" class="control" aria-label="Close this line" i18n-aria-label (click)="undo.close()">×</button>
       </div>
     }
   `,

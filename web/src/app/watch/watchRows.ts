@@ -23,7 +23,7 @@ import { watchRow } from './watchView';
       </a>
     } @empty {
       @if (big()) {
-        <p>No run is open. Start one from <a routerLink="/today">Today</a> or from an item in the <a routerLink="/register">register</a>.</p>
+        <p i18n>No run is open. Start one from <a routerLink="/today">Today</a> or from an item in the <a routerLink="/register">register</a>.</p>
       }
     }
   `,

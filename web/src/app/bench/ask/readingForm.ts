@@ -17,7 +17,7 @@ export interface TypedReading {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="write()">
-      <label [attr.for]="'reading-' + channel()">{{ title() }}, read now</label>
+      <label i18n [attr.for]="'reading-' + channel()">{{ title() }}, read now</label>
       <div class="row">
         <input
           pInputText
@@ -29,15 +29,15 @@ export interface TypedReading {
           (ngModelChange)="text.set($event)"
           [attr.aria-invalid]="wrong()"
         />
-        <select name="unit" aria-label="Unit" [ngModel]="unit()" (ngModelChange)="unit.set($event)">
+        <select name="unit" aria-label="Unit" i18n-aria-label [ngModel]="unit()" (ngModelChange)="unit.set($event)">
           @for (u of choices(); track u) {
             <option [value]="u">{{ label(u) }}</option>
           }
         </select>
-        <button type="submit">Write it down</button>
+        <button i18n type="submit">Write it down</button>
       </div>
       @if (wrong()) {
-        <p role="alert">A number, please, such as 4.02</p>
+        <p i18n role="alert">A number, please, such as 4.02</p>
       }
     </form>
   `,

@@ -11,7 +11,7 @@ import { FormsModule } from '@angular/forms';
       <label for="reason">{{ question() }}</label>
       <input #box id="reason" name="reason" autocomplete="off" maxlength="2000" [ngModel]="text()" (ngModelChange)="text.set($event)" />
       <button type="submit" class="yes" [disabled]="text().trim() === ''">{{ action() }}</button>
-      <button type="button" (click)="dropped.emit()">Leave it</button>
+      <button i18n type="button" (click)="dropped.emit()">Leave it</button>
     </form>
   `,
   styles: `

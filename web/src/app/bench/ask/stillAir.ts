@@ -20,27 +20,27 @@ const clockOf = (minute: number): string => `${String(Math.floor((minute % DAY_M
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section aria-labelledby="still-air">
-      <h3 id="still-air">Hour and weather</h3>
+      <h3 i18n id="still-air">Hour and weather</h3>
       <p [class.unfit]="!advice().fit" data-advice role="status">
         @for (r of advice().reasons; track r) {
           <span>{{ r }}</span>
         } @empty {
-          <span>{{ clock() }}: it suits</span>
+          <span i18n>{{ clock() }}: it suits</span>
         }
         @if (from(); as f) {
-          <span>The next hour that suits begins at {{ f }}.</span>
+          <span i18n>The next hour that suits begins at {{ f }}.</span>
         }
       </p>
       <div class="grid">
-        <label for="sunrise">Sunrise</label>
+        <label i18n for="sunrise">Sunrise</label>
         <input id="sunrise" type="time" [ngModel]="sunrise()" (ngModelChange)="sunrise.set($event)" />
-        <label for="wind">Wind, m/s</label>
+        <label i18n for="wind">Wind, m/s</label>
         <input id="wind" type="number" inputmode="decimal" min="0" max="60" step="0.1" [ngModel]="wind()" (ngModelChange)="wind.set($event)" />
-        <label for="cloud">Cloud, eighths</label>
+        <label i18n for="cloud">Cloud, eighths</label>
         <input id="cloud" type="number" inputmode="numeric" min="0" max="8" [ngModel]="cloud()" (ngModelChange)="cloud.set($event)" />
       </div>
       @if (noting()) {
-        <button type="button" (click)="note.emit(words())">Put it into a note</button>
+        <button i18n type="button" (click)="note.emit(words())">Put it into a note</button>
       }
     </section>
   `,

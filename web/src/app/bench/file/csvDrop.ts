@@ -29,7 +29,7 @@ function remembered(signature: string): ColumnMatch | null {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="drop" (dragover)="$event.preventDefault()" (drop)="dropped($event)">
-      <label for="csv-file">A logger’s file (CSV): drop it here, or choose it</label>
+      <label i18n for="csv-file">A logger’s file (CSV): drop it here, or choose it</label>
       <input id="csv-file" type="file" accept=".csv,text/csv,text/plain" (change)="chosen($event)" />
     </div>
     @if (problem(); as p) {
@@ -37,16 +37,16 @@ function remembered(signature: string): ColumnMatch | null {
     }
     @if (file(); as f) {
       <form (ngSubmit)="take()">
-        <label for="csv-time">Time column</label>
+        <label i18n for="csv-time">Time column</label>
         <div class="pair">
           <select id="csv-time" name="time" [ngModel]="match()?.time" (ngModelChange)="change({ time: $event })">
             @for (h of f.header; track h) {
               <option [value]="h">{{ h }}</option>
             }
           </select>
-          <select name="clock" aria-label="How the time is written" [ngModel]="match()?.clock" (ngModelChange)="change({ clock: $event })">
-            <option value="moment">date and time</option>
-            <option value="seconds">seconds, the last is now</option>
+          <select name="clock" aria-label="How the time is written" i18n-aria-label [ngModel]="match()?.clock" (ngModelChange)="change({ clock: $event })">
+            <option i18n value="moment">date and time</option>
+            <option i18n value="seconds">seconds, the last is now</option>
           </select>
         </div>
         @for (c of channels(); track c.channel) {
@@ -70,11 +70,11 @@ function remembered(signature: string): ColumnMatch | null {
           </div>
         }
         @if (outcome(); as o) {
-          <p class="fate">{{ o.taken }} readings are taken{{ o.left.length > 0 ? ', ' + o.left.length + ' rows are left out' : '' }}.</p>
+          <p i18n class="fate">{{ o.taken }} readings are taken{{ o.left.length > 0 ? ', ' + o.left.length + ' rows are left out' : '' }}.</p>
           @for (l of o.left.slice(0, 4); track $index) {
             <p class="faint">{{ l }}</p>
           }
-          <button type="submit" [disabled]="o.taken === 0">Take them</button>
+          <button i18n type="submit" [disabled]="o.taken === 0">Take them</button>
         }
       </form>
     }

@@ -14,18 +14,18 @@ import type { ExpansionView } from './expansionView';
       }
     </ol>
     <div class="row">
-      <svg viewBox="0 0 330 400" role="img" aria-label="The cylinder in its jacket, the water scale and the pressure">
+      <svg viewBox="0 0 330 400" role="img" aria-label="The cylinder in its jacket, the water scale and the pressure" i18n-aria-label>
         <path class="jacket" d="M60 70v300q0 16 16 16h108q16 0 16-16V70M44 70h172" />
         <rect class="water" x="62" y="76" width="136" height="306" />
         <path class="cylinder" d="M98 168q0-34 32-40V84h0v44q32 6 32 40v180q0 16-16 16h-32q-16 0-16-16z" />
         <path class="pipe" d="M130 84V40h112" />
         <rect class="tube" x="238" y="60" width="26" height="320" />
         <rect class="level" x="238" width="26" [attr.y]="380 - 320 * (view().water ?? 0)" [attr.height]="320 * (view().water ?? 0)" />
-        <text x="251" y="398">water</text>
+        <text i18n x="251" y="398">water</text>
         <rect class="tube" x="292" y="60" width="26" height="320" />
         <rect class="pressure" x="292" width="26" [attr.y]="380 - 320 * (view().pressure ?? 0)" [attr.height]="320 * (view().pressure ?? 0)" />
         <path class="test" [attr.d]="'M284 ' + (380 - 320 / 1.1) + 'h42'" />
-        <text x="305" y="398">pressure</text>
+        <text i18n x="305" y="398">pressure</text>
       </svg>
       <dl>
         @for (f of view().figures; track f.title) {

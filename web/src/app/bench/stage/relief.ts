@@ -23,13 +23,13 @@ interface Found {
   template: `
     @for (lift of drawn(); track lift.k) {
       <figure [class]="lift.state">
-        <figcaption>Lift {{ lift.k }}</figcaption>
+        <figcaption i18n>Lift {{ lift.k }}</figcaption>
         <svg [attr.viewBox]="box" role="img" [attr.aria-label]="'Lift ' + lift.k + ': ' + lift.words">
           @if (lift.band; as b) {
             <rect class="allowed" x="0" [attr.width]="width" [attr.y]="b.y" [attr.height]="b.height" />
           }
           <line class="set" x1="0" [attr.x2]="width" [attr.y1]="lift.setY" [attr.y2]="lift.setY" />
-          <text class="words" x="4" [attr.y]="lift.setY - 5">set {{ view().set }}</text>
+          <text i18n class="words" x="4" [attr.y]="lift.setY - 5">set {{ view().set }}</text>
           <path class="trace" [attr.d]="lift.path" />
           @for (p of lift.points; track p.name) {
             <circle [attr.cx]="p.x" [attr.cy]="p.y" r="8" />

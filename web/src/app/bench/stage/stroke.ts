@@ -11,7 +11,7 @@ import type { StrokeAxle } from './strokeView';
         <h3>
           {{ a.title }} <span>{{ a.chamber }}</span>
           @if (a.difference !== null) {
-            <span>difference {{ a.difference }}</span>
+            <span i18n>difference {{ a.difference }}</span>
           }
         </h3>
         <div class="sides">
@@ -28,7 +28,7 @@ import type { StrokeAxle } from './strokeView';
               <p>
                 {{ s.title }}: <strong>{{ s.shown ?? '–' }}</strong> <span>{{ s.limit }}</span>
                 @if (s.over) {
-                  <span class="word">too long</span>
+                  <span i18n class="word">too long</span>
                 }
               </p>
             </div>

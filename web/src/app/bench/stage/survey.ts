@@ -38,7 +38,7 @@ import type { SurveyView } from './surveyView';
         </g>
       }
     </svg>
-    <ol tabindex="0" aria-label="The route">
+    <ol tabindex="0" aria-label="The route" i18n-aria-label>
       @for (p of view().places; track p.id) {
         <li [class.here]="p.here" [class.wet]="p.grade !== null && p.grade !== 'none'">
           <span>{{ p.text }}</span> <span class="faint">{{ p.grade === null ? '' : p.words }}</span>

@@ -16,10 +16,10 @@ import { Undo } from '../../undo/undo';
   template: `
     <div class="screen">
       <header class="screen-head">
-        <h1>What was changed</h1>
-        <a class="control" routerLink="/register">Register</a>
+        <h1 i18n>What was changed</h1>
+        <a i18n class="control" routerLink="/register">Register</a>
       </header>
-      <p class="faint">The newest first. A later change of the same thing has to be taken back before an earlier one.</p>
+      <p i18n class="faint">The newest first. A later change of the same thing has to be taken back before an earlier one.</p>
       @if (list.problem(); as p) {
         <p class="problem" role="alert">{{ p.message }}</p>
       }
@@ -30,7 +30,7 @@ import { Undo } from '../../undo/undo';
             >{{ c.what }}<span class="faint"> · {{ c.by }}</span></span
           >
           @if (officer()) {
-            <button type="button" class="control" [attr.aria-label]="'Take back: ' + c.what" (click)="back(c)">Take back</button>
+            <button i18n type="button" class="control" [attr.aria-label]="'Take back: ' + c.what" (click)="back(c)">Take back</button>
           }
         </p>
       } @empty {

@@ -37,13 +37,13 @@ export function guessColumn(field: { readonly id: string; readonly title: string
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="screen">
-      <header class="screen-head"><h1>Import into the register</h1></header>
+      <header class="screen-head"><h1 i18n>Import into the register</h1></header>
       <p>
-        <label for="file">A CSV file (RFC 4180)</label>
+        <label i18n for="file">A CSV file (RFC 4180)</label>
         <input #file id="file" class="control" type="file" accept=".csv,text/csv" (change)="take(file.files?.[0])" />
       </p>
       @if (columns().length > 0) {
-        <h2>Which column is what</h2>
+        <h2 i18n>Which column is what</h2>
         <div class="grid">
           @for (f of fields(); track f.id) {
             <label [attr.for]="f.id">{{ f.title }}{{ f.needed ? ' (needed)' : '' }}</label>
@@ -60,13 +60,15 @@ export function guessColumn(field: { readonly id: string; readonly title: string
           <button type="button" class="control" (click)="all.set(!all())">{{ all() ? 'Only what is matched' : 'Every attribute' }}</button>
         </p>
         <p class="acts">
-          <button type="button" class="control main" [disabled]="lacks() !== null || busy() !== null" (click)="run(false)">Try it: nothing is written</button>
+          <button i18n type="button" class="control main" [disabled]="lacks() !== null || busy() !== null" (click)="run(false)">
+            Try it: nothing is written
+          </button>
           <span class="faint">{{ lacks() }}</span>
         </p>
       }
       @if (busy(); as b) {
         <p role="status">{{ b }}</p>
-        <progress aria-label="Under way"></progress>
+        <progress aria-label="Under way" i18n-aria-label></progress>
       }
       @if (problem(); as p) {
         <p class="problem" role="alert">{{ p }}</p>
@@ -74,7 +76,7 @@ export function guessColumn(field: { readonly id: string; readonly title: string
       @if (report(); as r) {
         <section aria-labelledby="fate">
           <h2 id="fate">{{ r.written ? 'What was written' : 'What would be written' }}</h2>
-          <p role="status">
+          <p i18n role="status">
             {{ r.rows }} rows: <strong>{{ r.new }}</strong> new, <strong>{{ r.changed }}</strong> changed, {{ r.same }} as they are,
             <strong [class.problem]="r.bad > 0">{{ r.bad }} bad</strong>
           </p>
@@ -82,9 +84,9 @@ export function guessColumn(field: { readonly id: string; readonly title: string
             <table>
               <thead>
                 <tr>
-                  <th scope="col">Row</th>
-                  <th scope="col">Tag</th>
-                  <th scope="col">What is wrong</th>
+                  <th i18n scope="col">Row</th>
+                  <th i18n scope="col">Tag</th>
+                  <th i18n scope="col">What is wrong</th>
                 </tr>
               </thead>
               <tbody>
@@ -100,13 +102,13 @@ export function guessColumn(field: { readonly id: string; readonly title: string
           }
           <p class="acts">
             @if (!r.written) {
-              <button type="button" class="control main" [disabled]="r.new + r.changed === 0 || busy() !== null" (click)="run(true)">
+              <button i18n type="button" class="control main" [disabled]="r.new + r.changed === 0 || busy() !== null" (click)="run(true)">
                 Write {{ r.new + r.changed }} rows, all or none
               </button>
             } @else {
-              <a class="control main" routerLink="/register">To the register</a>
+              <a i18n class="control main" routerLink="/register">To the register</a>
             }
-            <button type="button" class="control" (click)="download()">Every row’s fate as CSV</button>
+            <button i18n type="button" class="control" (click)="download()">Every row’s fate as CSV</button>
           </p>
         </section>
       }

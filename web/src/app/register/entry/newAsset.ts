@@ -37,11 +37,11 @@ const typedFields = itemFieldNames.filter((name) => !['class', 'yesNo'].includes
   template: `
     <div class="screen">
       <header class="screen-head">
-        <h1>New item</h1>
-        <p class="faint">An instrument has a range and limits of error: <a routerLink="/instruments/new">add it as one</a></p>
+        <h1 i18n>New item</h1>
+        <p i18n class="faint">An instrument has a range and limits of error: <a routerLink="/instruments/new">add it as one</a></p>
       </header>
       <form (ngSubmit)="add()">
-        <label for="class">Class</label>
+        <label i18n for="class">Class</label>
         <select id="class" class="control" name="class" [ngModel]="kind()" (ngModelChange)="kind.set($event)">
           @for (c of classes; track c.id) {
             <option [value]="c.id">{{ c.title }}</option>
@@ -63,9 +63,9 @@ const typedFields = itemFieldNames.filter((name) => !['class', 'yesNo'].includes
           <label [attr.for]="'a-' + a.id">{{ a.title }}</label>
           @if (a.type.kind === 'yesNo') {
             <select [id]="'a-' + a.id" class="control" [name]="a.id" [ngModel]="typed()[a.id] ?? ''" (ngModelChange)="say(a.id, $event)">
-              <option value="">not known</option>
-              <option value="yes">yes</option>
-              <option value="no">no</option>
+              <option i18n value="">not known</option>
+              <option i18n value="yes">yes</option>
+              <option i18n value="no">no</option>
             </select>
           } @else {
             <span class="pair">
@@ -95,17 +95,16 @@ const typedFields = itemFieldNames.filter((name) => !['class', 'yesNo'].includes
         }
         <span></span>
         <label
-          ><input type="checkbox" name="practice" [ngModel]="practice()" (ngModelChange)="practice.set($event)" /> For practice: simulated runs count for
-          it</label
+          ><input type="checkbox" name="practice" [ngModel]="practice()" (ngModelChange)="practice.set($event)" />
+          <ng-container i18n>For practice: simulated runs count for it</ng-container></label
         >
         <span></span>
         <label
-          ><input type="checkbox" name="usual" [ngModel]="usual()" (ngModelChange)="usual.set($event)" /> Let it owe its usual checks ({{
-            usualTitles()
-          }})</label
+          ><input type="checkbox" name="usual" [ngModel]="usual()" (ngModelChange)="usual.set($event)" />
+          <ng-container i18n>Let it owe its usual checks ({{ usualTitles() }})</ng-container></label
         >
         <span></span>
-        <button class="control main" type="submit" [disabled]="lacks() !== null || busy()">Add it</button>
+        <button i18n class="control main" type="submit" [disabled]="lacks() !== null || busy()">Add it</button>
         @if (lacks(); as l) {
           <span></span>
           <p class="faint">{{ l }}</p>

@@ -22,7 +22,7 @@ import { HEIGHT, historyView, WIDTH } from './historyView';
               <text [attr.x]="t.at" [attr.y]="height - 5" text-anchor="middle">{{ t.label }}</text>
             }
           </svg>
-          <figcaption>Loss in the hold, share of what is permitted; the newest is strong</figcaption>
+          <figcaption i18n>Loss in the hold, share of what is permitted; the newest is strong</figcaption>
         </figure>
       }
       <figure>
@@ -44,7 +44,7 @@ import { HEIGHT, historyView, WIDTH } from './historyView';
             <text [attr.x]="t.at" [attr.y]="height - 5" text-anchor="middle">{{ t.label }}</text>
           }
         </svg>
-        <figcaption>Allowance used by each test</figcaption>
+        <figcaption i18n>Allowance used by each test</figcaption>
       </figure>
     </div>
     <p>{{ view().words }}</p>

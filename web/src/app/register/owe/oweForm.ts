@@ -10,20 +10,20 @@ import { draftFor, draftLacks, obligationOf, type OweDraft, type Span } from './
   imports: [FormsModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <form (ngSubmit)="keep()" aria-label="Another check">
-      <label for="owe-procedure">Check</label>
+    <form (ngSubmit)="keep()" aria-label="Another check" i18n-aria-label>
+      <label i18n for="owe-procedure">Check</label>
       <select id="owe-procedure" class="control" name="procedure" [ngModel]="draft().procedure" (ngModelChange)="choose($event)">
         @for (p of procedures(); track p.id) {
           <option [value]="p.id">{{ p.title }}</option>
         }
       </select>
-      <label for="owe-rules">Rules</label>
+      <label i18n for="owe-rules">Rules</label>
       <select id="owe-rules" class="control" name="ruleSet" [ngModel]="draft().ruleSet" (ngModelChange)="set({ ruleSet: $event })">
         @for (r of ruleSets(); track r.id) {
           <option [value]="r.id">{{ r.title }}</option>
         }
       </select>
-      <label for="owe-every">Every</label>
+      <label i18n for="owe-every">Every</label>
       <span class="line">
         <input
           id="owe-every"
@@ -34,14 +34,21 @@ import { draftFor, draftLacks, obligationOf, type OweDraft, type Span } from './
           [ngModel]="draft().every.count"
           (ngModelChange)="span('every', { count: $event })"
         />
-        <select class="control" name="everyOf" aria-label="Every, of what" [ngModel]="draft().every.of" (ngModelChange)="span('every', { of: $event })">
+        <select
+          class="control"
+          name="everyOf"
+          aria-label="Every, of what"
+          i18n-aria-label
+          [ngModel]="draft().every.of"
+          (ngModelChange)="span('every', { of: $event })"
+        >
           @for (u of spans; track u.id) {
             <option [value]="u.id">{{ u.title }}</option>
           }
         </select>
-        <span class="faint">nothing: only what happens to it makes it owed</span>
+        <span i18n class="faint">nothing: only what happens to it makes it owed</span>
       </span>
-      <label for="owe-counting">Counted</label>
+      <label i18n for="owe-counting">Counted</label>
       <span class="line">
         <select id="owe-counting" class="control" name="counting" [ngModel]="draft().counting" (ngModelChange)="set({ counting: $event })">
           @for (c of countings; track c.id) {
@@ -49,7 +56,7 @@ import { draftFor, draftLacks, obligationOf, type OweDraft, type Span } from './
           }
         </select>
         @if (draft().counting === 'window') {
-          <label for="owe-early">Early by</label>
+          <label i18n for="owe-early">Early by</label>
           <input
             id="owe-early"
             class="control short"
@@ -59,40 +66,50 @@ import { draftFor, draftLacks, obligationOf, type OweDraft, type Span } from './
             [ngModel]="draft().early.count"
             (ngModelChange)="span('early', { count: $event })"
           />
-          <select class="control" name="earlyOf" aria-label="Early, of what" [ngModel]="draft().early.of" (ngModelChange)="span('early', { of: $event })">
+          <select
+            class="control"
+            name="earlyOf"
+            aria-label="Early, of what"
+            i18n-aria-label
+            [ngModel]="draft().early.of"
+            (ngModelChange)="span('early', { of: $event })"
+          >
             @for (u of spans; track u.id) {
               <option [value]="u.id">{{ u.title }}</option>
             }
           </select>
         }
       </span>
-      <label for="owe-anchor">From</label>
+      <label i18n for="owe-anchor">From</label>
       <input id="owe-anchor" class="control" type="date" name="anchor" [ngModel]="draft().anchor" (ngModelChange)="set({ anchor: $event })" />
-      <label for="owe-stamp">Stamped by</label>
+      <label i18n for="owe-stamp">Stamped by</label>
       <select id="owe-stamp" class="control" name="stamp" [ngModel]="draft().stamp" (ngModelChange)="set({ stamp: $event })">
         @for (x of stamps; track x.id) {
           <option [value]="x.id">{{ x.title }}</option>
         }
       </select>
-      <span id="owe-when">And</span>
+      <span i18n id="owe-when">And</span>
       <span class="line" role="group" aria-labelledby="owe-when">
         @for (t of triggers; track t.id) {
           <label><input type="checkbox" [name]="t.id" [ngModel]="draft().triggers.includes(t.id)" (ngModelChange)="toggle(t.id)" /> {{ t.title }}</label>
         }
       </span>
-      <label for="owe-filled">Filled before it is due</label>
+      <label i18n for="owe-filled">Filled before it is due</label>
       <select id="owe-filled" class="control" name="filled" [ngModel]="draft().filled" (ngModelChange)="set({ filled: $event })">
-        <option value="">does not matter: nothing is filled</option>
+        <option i18n value="">does not matter: nothing is filled</option>
         @for (f of filled; track f.id) {
           <option [value]="f.id">{{ f.title }}</option>
         }
       </select>
       <span></span>
-      <label><input type="checkbox" name="hard" [ngModel]="draft().hard" (ngModelChange)="set({ hard: $event })" /> A law’s date: it cannot be put off</label>
+      <label
+        ><input type="checkbox" name="hard" [ngModel]="draft().hard" (ngModelChange)="set({ hard: $event })" />
+        <ng-container i18n>A law’s date: it cannot be put off</ng-container></label
+      >
       <span></span>
       <span class="line">
-        <button class="control main" type="submit" [disabled]="lacks() !== null">Let it owe this</button>
-        <button class="control" type="button" (click)="left.emit()">Leave it</button>
+        <button i18n class="control main" type="submit" [disabled]="lacks() !== null">Let it owe this</button>
+        <button i18n class="control" type="button" (click)="left.emit()">Leave it</button>
         @if (lacks(); as l) {
           <span class="faint">{{ l }}</span>
         }

@@ -32,10 +32,10 @@ async function base64Of(file: File): Promise<string> {
           <span>{{ o.ruleSetTitle }}; {{ every(o) }}</span>
           <span class="due">
             @if (o.due) {
-              next due <strong>{{ o.due }}</strong>
+              <ng-container i18n>next due</ng-container> <strong>{{ o.due }}</strong>
             }
             @if (o.owedNow) {
-              <strong>before the next use</strong>
+              <strong i18n>before the next use</strong>
             }
           </span>
         </p>
@@ -46,22 +46,22 @@ async function base64Of(file: File): Promise<string> {
         }
         @for (m of o.moves; track m.id) {
           <p class="faint">
-            <span [class.back]="m.takenBack"
+            <span i18n [class.back]="m.takenBack"
               >{{ m.kind === 'deferred' ? 'Put off' : 'Brought forward' }} from {{ m.before }} to {{ m.after }} by {{ m.by }}: {{ m.reason }}</span
             >{{ m.takenBack ? ' (taken back)' : '' }}
           </p>
         }
         @for (c of o.outside; track c.id) {
           <p class="faint">
-            <span [class.back]="c.takenBack">Certificate {{ c.number }} of {{ c.issuer }}, done {{ c.doneOn }}, entered by {{ c.by }}</span
-            >{{ c.takenBack ? ' (taken back)' : '' }}: <a [href]="'/api/outside/' + c.id">the scan</a>
+            <span i18n [class.back]="c.takenBack">Certificate {{ c.number }} of {{ c.issuer }}, done {{ c.doneOn }}, entered by {{ c.by }}</span
+            >{{ c.takenBack ? ' (taken back)' : '' }}: <a i18n [href]="'/api/outside/' + c.id">the scan</a>
           </p>
         }
         @if (proposal(o); as to) {
           <p class="proposal">
-            It would cross its limit before the next check. Test it by {{ to }}?
+            <ng-container i18n>It would cross its limit before the next check. Test it by {{ to }}?</ng-container>
             @if (officer()) {
-              <button type="button" class="control main" (click)="accept(o.id, to)">Bring it forward</button>
+              <button i18n type="button" class="control main" (click)="accept(o.id, to)">Bring it forward</button>
             }
           </p>
         }
@@ -69,23 +69,23 @@ async function base64Of(file: File): Promise<string> {
           @if (doing(); as d) {
             @if (d.id === o.id && d.kind === 'defer') {
               <form (ngSubmit)="defer(o.id)">
-                <label [attr.for]="'to-' + o.id">Until</label>
+                <label i18n [attr.for]="'to-' + o.id">Until</label>
                 <input [id]="'to-' + o.id" class="control" type="date" name="to" [min]="o.due" [ngModel]="to()" (ngModelChange)="to.set($event)" />
-                <label [attr.for]="'why-' + o.id">Reason</label>
+                <label i18n [attr.for]="'why-' + o.id">Reason</label>
                 <input [id]="'why-' + o.id" class="control" name="why" [ngModel]="why()" (ngModelChange)="why.set($event)" />
-                <button class="control main" type="submit" [disabled]="to() === '' || why().trim() === ''">Put it off</button>
-                <button class="control" type="button" (click)="doing.set(null)">Leave it</button>
+                <button i18n class="control main" type="submit" [disabled]="to() === '' || why().trim() === ''">Put it off</button>
+                <button i18n class="control" type="button" (click)="doing.set(null)">Leave it</button>
               </form>
             }
             @if (d.id === o.id && d.kind === 'outside') {
               <form (ngSubmit)="settle(o.id)">
-                <label [attr.for]="'on-' + o.id">Done on</label>
+                <label i18n [attr.for]="'on-' + o.id">Done on</label>
                 <input [id]="'on-' + o.id" class="control" type="date" name="on" [max]="today()" [ngModel]="on()" (ngModelChange)="on.set($event)" />
-                <label [attr.for]="'by-' + o.id">By</label>
+                <label i18n [attr.for]="'by-' + o.id">By</label>
                 <input [id]="'by-' + o.id" class="control" name="by" [ngModel]="by()" (ngModelChange)="by.set($event)" />
-                <label [attr.for]="'no-' + o.id">Number</label>
+                <label i18n [attr.for]="'no-' + o.id">Number</label>
                 <input [id]="'no-' + o.id" class="control" name="no" [ngModel]="no()" (ngModelChange)="no.set($event)" />
-                <label [attr.for]="'scan-' + o.id">Scan (PDF, PNG or JPEG)</label>
+                <label i18n [attr.for]="'scan-' + o.id">Scan (PDF, PNG or JPEG)</label>
                 <input
                   #file
                   [id]="'scan-' + o.id"
@@ -94,30 +94,32 @@ async function base64Of(file: File): Promise<string> {
                   accept="application/pdf,image/png,image/jpeg"
                   (change)="scan.set(file.files?.[0] ?? null)"
                 />
-                <button class="control main" type="submit" [disabled]="on() === '' || by().trim() === '' || no().trim() === '' || !scan()">Settle it</button>
-                <button class="control" type="button" (click)="doing.set(null)">Leave it</button>
+                <button i18n class="control main" type="submit" [disabled]="on() === '' || by().trim() === '' || no().trim() === '' || !scan()">
+                  Settle it
+                </button>
+                <button i18n class="control" type="button" (click)="doing.set(null)">Leave it</button>
               </form>
             }
           }
           <p class="acts">
             @if (o.due && !o.hard) {
-              <button type="button" class="control" (click)="begin('defer', o.id)">Put off</button>
+              <button i18n type="button" class="control" (click)="begin('defer', o.id)">Put off</button>
             }
-            <button type="button" class="control" (click)="begin('outside', o.id)">Certificate from outside</button>
-            <button type="button" class="control" (click)="drop(o)">No longer owed</button>
+            <button i18n type="button" class="control" (click)="begin('outside', o.id)">Certificate from outside</button>
+            <button i18n type="button" class="control" (click)="drop(o)">No longer owed</button>
             @if (o.hard) {
-              <span class="faint">A law’s date: it cannot be put off.</span>
+              <span i18n class="faint">A law’s date: it cannot be put off.</span>
             }
           </p>
         }
       </article>
     } @empty {
-      <p class="faint">Nothing of its own.</p>
+      <p i18n class="faint">Nothing of its own.</p>
     }
     @if (officer()) {
       <p class="acts">
-        <button type="button" class="control" (click)="usual()">Its usual checks</button>
-        <button type="button" class="control" [attr.aria-expanded]="adding()" [disabled]="fitting().length === 0" (click)="adding.set(!adding())">
+        <button i18n type="button" class="control" (click)="usual()">Its usual checks</button>
+        <button i18n type="button" class="control" [attr.aria-expanded]="adding()" [disabled]="fitting().length === 0" (click)="adding.set(!adding())">
           Another check
         </button>
       </p>
