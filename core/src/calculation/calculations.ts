@@ -179,6 +179,9 @@ export const calculations: readonly Calculation[] = [
   },
 ];
 
+/**
+ * @example calculationById('nothing') // undefined
+ */
 export function calculationById(id: string): Calculation | undefined {
   return calculations.find((c) => c.id === id);
 }

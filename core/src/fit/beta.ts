@@ -1,4 +1,7 @@
-/** ln Γ(x) for x > 0 by Lanczos's approximation (g = 7, nine terms): good to about 1e-14. Source: Lanczos 1964, from memory. */
+/**
+ * ln Γ(x) for x > 0 by Lanczos's approximation (g = 7, nine terms): good to about 1e-14. Source: Lanczos 1964, from memory.
+ * @example lnGamma(5) // 3.178054
+ */
 export function lnGamma(x: number): number {
   const c = [
     0.9999999999998099, 676.5203681218851, -1259.1392167224028, 771.3234287776531, -176.6150291621406, 12.507343278686905, -0.13857109526572012,
@@ -32,7 +35,10 @@ function fraction(x: number, a: number, b: number): number {
   return h;
 }
 
-/** The regularised incomplete beta function I_x(a, b), 0 to 1. */
+/**
+ * The regularised incomplete beta function I_x(a, b), 0 to 1.
+ * @example regularisedBeta(0.5, 2, 3) // 0.6875
+ */
 export function regularisedBeta(x: number, a: number, b: number): number {
   if (x <= 0) return 0;
   if (x >= 1) return 1;

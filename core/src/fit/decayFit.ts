@@ -22,7 +22,10 @@ export interface DecayFit {
   readonly n: number;
 }
 
-/** Weighted straight line through (t, ln p); weights of 1 give the plain log fit, of p² the one that suits a gauge. */
+/**
+ * Weighted straight line through (t, ln p); weights of 1 give the plain log fit, of p² the one that suits a gauge.
+ * @example logFit({ t: [0, 60, 120], p: [16, 8, 4] }, [1, 1, 1]).lambda // 0.01155245
+ */
 export function logFit({ t, p }: Points, weights: readonly number[]): DecayFit {
   const n = t.length;
   if (n < 3 || p.some((v) => !(v > 0))) throw new RangeError('a log fit needs three points above zero');
@@ -42,7 +45,10 @@ export function logFit({ t, p }: Points, weights: readonly number[]): DecayFit {
   return { p0, lambda: -slope, seLambda, seP0: p0 * Math.sqrt(variance * (1 / sw + (mx * mx) / sxx)), covariance: (p0 * mx * variance) / sxx, variance, n };
 }
 
-/** Weights set again from the fitted curve until they stand. */
+/**
+ * Weights set again from the fitted curve until they stand.
+ * @example reweightedLogFit({ t: [0, 60, 120], p: [16, 8, 4.1] }).lambda // 0.01143935
+ */
 export function reweightedLogFit(points: Points): DecayFit {
   let fit = logFit(
     points,
@@ -80,6 +86,7 @@ function start({ t, p }: Points): { p0: number; lambda: number } {
  * Source: Seber & Wild, Nonlinear Regression; Bates & Watts; from memory.
  * @param points at least three, times in s, gauge pressures in any unit
  * @throws RangeError for fewer
+ * @example fitDecay({ t: [0, 60, 120], p: [16, 8, 4.1] }).p0 // 15.98778
  */
 export function fitDecay(points: Points): DecayFit {
   const { t, p } = points;
@@ -134,7 +141,10 @@ export interface Interval {
   readonly high: number;
 }
 
-/** Half-life of a fit, s, with its interval: λ's interval turned over, so it leans to the long side; endless where no leak can be told from none. */
+/**
+ * Half-life of a fit, s, with its interval: λ's interval turned over, so it leans to the long side; endless where no leak can be told from none.
+ * @example halfLifeOf(fitDecay({ t: [0, 60, 120, 180], p: [16, 8, 4.1, 2] })).value // 60.45091
+ */
 export function halfLifeOf(fit: DecayFit, confidence = 0.95): Interval & { readonly value: number } {
   const q = studentQuantile(0.5 + confidence / 2, Math.max(1, fit.n - 2)) * fit.seLambda;
   const time = (lambda: number): number => (lambda > 0 ? Math.LN2 / lambda : Number.POSITIVE_INFINITY);

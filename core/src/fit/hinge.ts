@@ -121,6 +121,7 @@ const powers = (piece: Piece): number => (piece === 'line' ? 1 : 2);
  * @param from and @param to first and last sample that is fitted
  * @param low and @param high where the break is looked for, in samples
  * @param step of the finer scan, in samples
+ * @example hinge(Float64Array.of(0, 1, 2, 3, 4, 5, 5, 5, 5, 5), 0, 9, 2, 7, 0.25, 'line', 'line')?.at // 5
  */
 export function hinge(p: Float64Array, from: number, to: number, low: number, high: number, step: number, left: Piece, right: Piece): Hinge | null {
   if (to - from < 6) return null;

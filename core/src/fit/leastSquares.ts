@@ -18,6 +18,7 @@ export interface Fitted {
  * Source: Marquardt 1963, from memory.
  * @param start parameters to begin from
  * @returns null when the model cannot be fitted to these points
+ * @example leastSquares([0, 1, 2], [1, 3, 5], { value: (x, [a = 0, b = 0]) => a + b * x, slopes: (x) => [1, x] }, [0, 0])?.parameters // [1, 2]
  */
 export function leastSquares(x: readonly number[], y: readonly number[], model: Model, start: readonly number[]): Fitted | null {
   let b = [...start];

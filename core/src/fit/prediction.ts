@@ -22,6 +22,7 @@ function seAt(fit: DecayFit, seconds: number): number {
  * Where a decay will stand at a later time, with intervals. Settling, drift of temperature and the gauge's own error are not in it.
  * Source: Seber & Wild, from memory.
  * @param seconds on the fit's clock
+ * @example predict(fitDecay({ t: [0, 60, 120, 180], p: [16, 8, 4.1, 2] }), 240).value // 1.020415
  */
 export function predict(fit: DecayFit, seconds: number, confidence = 0.95): Prediction {
   const value = fit.p0 * Math.exp(-fit.lambda * seconds);
@@ -32,7 +33,10 @@ export function predict(fit: DecayFit, seconds: number, confidence = 0.95): Pred
   return { value, se, curve: around(t * se), reading: around(t * reading) };
 }
 
-/** Probability that the end reading will be at or above a limit. */
+/**
+ * Probability that the end reading will be at or above a limit.
+ * @example chanceAtLeast(fitDecay({ t: [0, 60, 120, 180], p: [16, 8, 4.1, 2] }), 240, 0.5) // 0.9939292
+ */
 export function chanceAtLeast(fit: DecayFit, seconds: number, limit: number): number {
   const { value, se } = predict(fit, seconds);
   const spread = Math.sqrt(se * se + fit.variance);

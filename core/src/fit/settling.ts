@@ -29,6 +29,7 @@ const twoDecays: Model = {
  * Source: Seber & Wild, Nonlinear Regression, from memory.
  * @param points at least six
  * @returns null when there is no telling the two apart
+ * @example fitSettling({ t: [0, 10, 20, 30, 40, 50, 60, 70], p: [11, 10.3678, 10.1352, 10.0495, 10.018, 10.0064, 10.002, 10] })?.settling.mu // 0.1000662
  */
 export function fitSettling(points: Points): SettlingFit | null {
   const { t, p } = points;
@@ -79,6 +80,7 @@ export function settlingWait(amplitude: number, timeConstantS: number, permitted
  * use up the permitted loss. An equivalence test, because noise must make it *not* settled; a test for a difference would let noisy data pass.
  * Source: two one-sided tests, Schuirmann 1987, from memory; the tenth is an engineering choice.
  * @param first and @param second two adjacent stretches, above zero
+ * @example settled({ t: [0, 10, 20], p: [16.5, 16.5, 16.5] }, { t: [30, 40, 50], p: [16.5, 16.5, 16.5] }, 16.5, 3, 360) // true
  */
 export function settled(first: Points, second: Points, startPressure: number, permittedLoss: number, holdS: number): boolean {
   const flat = (x: Points): readonly number[] => x.p.map(() => 1);

@@ -1,6 +1,9 @@
 import { valueAt } from './valueAt';
 
-/** Solves a small system of equations by elimination with row pivots; null when it has no single answer. */
+/**
+ * Solves a small system of equations by elimination with row pivots; null when it has no single answer.
+ * @example solve([[2, 1], [1, 3]], [5, 10]) // [1, 3]
+ */
 export function solve(matrix: readonly (readonly number[])[], right: readonly number[]): number[] | null {
   const n = right.length;
   const rows = matrix.map((row, i) => [...row, valueAt(right, i)]);

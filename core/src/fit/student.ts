@@ -3,6 +3,7 @@ import { regularisedBeta } from './beta';
 /**
  * Distribution function of Student's t.
  * Source: Abramowitz & Stegun 26.7.1, by way of the regularised incomplete beta function.
+ * @example studentCdf(2.144787, 14) // 0.975
  */
 export function studentCdf(t: number, degrees: number): number {
   const tail = 0.5 * regularisedBeta(degrees / (degrees + t * t), degrees / 2, 0.5);
@@ -30,7 +31,10 @@ export function studentQuantile(p: number, degrees: number): number {
   return (low + high) / 2;
 }
 
-/** Upper tail of the F distribution: the probability of a ratio at least this large. */
+/**
+ * Upper tail of the F distribution: the probability of a ratio at least this large.
+ * @example fTail(4.6, 2, 14) // 0.02913938
+ */
 export function fTail(f: number, between: number, within: number): number {
   return regularisedBeta(within / (within + between * f), within / 2, between / 2);
 }

@@ -17,6 +17,9 @@ function failedAutomatic(method: CheckMethod, record: StageRecord): boolean {
   return method.items.some((i) => i.automatic && record.answers[i.id]?.answer === 'no');
 }
 
+/**
+ * @example checkTask({ ...exampleOf('suit.inflation', 'inflate').at, method: { kind: 'check', items: [item('visor', 'Visor whole')] } }).kind // 'answer'
+ */
 export function checkTask({ method, record }: Attempted<CheckMethod>): Task {
   const item = checkAnswered(method, record) ? undefined : method.items.find((i) => record.answers[i.id] === undefined);
   return item ? { kind: 'answer', item } : { kind: 'end' };
@@ -26,6 +29,7 @@ export function checkTask({ method, record }: Attempted<CheckMethod>): Task {
  * Judges a list of yes-or-no looks: one `no` fails it, an automatic item's `no` at once; an item that does not apply needs a reason and must
  * be one that need not apply. Common practice.
  * @returns one finding for the stage
+ * @example judgeCheck(exampleOf('anaes.machine', 'dials').at)[0]?.verdict // 'pass'
  */
 export function judgeCheck(at: Attempted<CheckMethod>): readonly Finding[] {
   const { method, record } = at;

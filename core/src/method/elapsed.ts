@@ -20,7 +20,10 @@ interface Both {
   readonly to: CrossingTime;
 }
 
-/** The crossings seen so far; the second only after the first. */
+/**
+ * The crossings seen so far; the second only after the first.
+ * @example crossingsSoFar(exampleOf('brakes.whole', 'build-up').at).low !== null // true
+ */
 export function crossingsSoFar(at: At): { readonly [K in keyof Both]: CrossingTime | null } {
   const { plan, stage, method, record } = at;
   const first = figureOf(plan, method.from);
@@ -40,6 +43,9 @@ function crossings(at: At): Both | null {
   return from && to ? { from, to } : null;
 }
 
+/**
+ * @example elapsedTask(exampleOf('brakes.whole', 'build-up').at).kind // 'end'
+ */
 export function elapsedTask(at: At): Task {
   const { plan, method, record, stage } = at;
   if (markAt(record, PASSED) !== undefined) return { kind: 'end' };

@@ -16,6 +16,9 @@ const REACTION_S = 0.2;
 
 type At = Attempted<EventPressureMethod>;
 
+/**
+ * @example eventPressureTask(exampleOf('ba.user-check', 'contents').at).kind // 'end'
+ */
 export function eventPressureTask(at: At): Task {
   const { plan, stage, method, record } = at;
   const when = markAt(record, method.mark);

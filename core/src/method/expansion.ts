@@ -75,6 +75,9 @@ function startUnmet(at: At, when: number): Reason | null {
   return windowUnmet('startOutside', at.record, at.method.pressure, low, high, when);
 }
 
+/**
+ * @example expansionTask(exampleOf('cyl.water-jacket', 'expand').at).kind // 'end'
+ */
 export function expansionTask(at: At): Task {
   const { plan, method, record } = at;
   for (const { mark, text, unmet } of marks) {
@@ -133,7 +136,10 @@ export interface ExpansionSoFar {
   readonly percent: Quantity | null;
 }
 
-/** For the screen while the stage is under way; null before the total is read. The verdict comes from `judgeExpansion` alone. */
+/**
+ * For the screen while the stage is under way; null before the total is read. The verdict comes from `judgeExpansion` alone.
+ * @example expansionSoFar(exampleOf('cyl.water-jacket', 'expand').at) !== null // true
+ */
 export function expansionSoFar(at: At): ExpansionSoFar | null {
   const { method, record } = at;
   const read = (channel: Channel, mark: Id): Reading | undefined => {

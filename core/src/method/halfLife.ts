@@ -37,6 +37,9 @@ function enoughMs(at: At): number {
   return Math.max(0, ...wanted);
 }
 
+/**
+ * @example halfLifeTask(exampleOf('store.half-life', 'half').at).kind // 'end'
+ */
 export function halfLifeTask(at: At): Task {
   const { plan, method, record } = at;
   const startAt = markAt(record, START);

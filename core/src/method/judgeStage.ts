@@ -10,6 +10,7 @@ const aboutTheTest: ReadonlySet<Phase> = new Set(['gather', 'precondition', 'rig
 /**
  * Judges one attempt at a stage by its method.
  * @returns its findings; in the phases that test the test itself a failure is turned into `void` with the reason kept
+ * @example ((r) => judgeStage(r.plan, r.stage, r.record, r.instruments)[0]?.verdict)(exampleOf('suit.inflation', 'inflate')) // 'pass'
  */
 export function judgeStage(plan: Plan, stage: Stage, record: StageRecord, instruments: Instruments): readonly Finding[] {
   const findings = findingsBy({ plan, stage, method: stage.method, record, instruments });

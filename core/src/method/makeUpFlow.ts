@@ -20,6 +20,9 @@ function startUnmet(at: At, when: number): Reason | null {
   );
 }
 
+/**
+ * @example makeUpFlowTask(exampleOf('valve.vent', 'leak-plus').at).kind // 'end'
+ */
 export function makeUpFlowTask(at: At): Task {
   const { plan, method, record } = at;
   const since = markAt(record, START);

@@ -42,17 +42,26 @@ function moduleOf(at: Attempted): MethodModule<Method> {
   return methods[at.method.kind] as MethodModule<Method>;
 }
 
-/** What the method of a stage asks for next, once its steps are done. */
+/**
+ * What the method of a stage asks for next, once its steps are done.
+ * @example taskOf(exampleOf('suit.inflation', 'inflate').at).kind // 'end'
+ */
 export function taskOf(at: Attempted): Task {
   return moduleOf(at).task(at);
 }
 
-/** What the method of a stage finds in an attempt. */
+/**
+ * What the method of a stage finds in an attempt.
+ * @example findingsBy(exampleOf('suit.inflation', 'inflate').at)[0]?.verdict // 'pass'
+ */
 export function findingsBy(at: Attempted): readonly Finding[] {
   return moduleOf(at).judge(at);
 }
 
-/** Where the hold of an attempt stands; null while it has not started, and where its method has none of a known length. */
+/**
+ * Where the hold of an attempt stands; null while it has not started, and where its method has none of a known length.
+ * @example holdOf(exampleOf('ba.soap-survey', 'soap').at) // null
+ */
 export function holdOf(at: Attempted): HoldTimes | null {
   return moduleOf(at).hold?.(at) ?? null;
 }

@@ -91,6 +91,9 @@ function liftOf(at: At, k: number): OneLift | Reason {
 
 const repeatsOf = (method: ReliefMethod): readonly number[] => Array.from({ length: method.repeats }, (_, i) => i + 1);
 
+/**
+ * @example reliefTask(exampleOf('valve.relief', 'crack').at).kind // 'end'
+ */
 export function reliefTask(at: At): Task {
   const { method, record, plan, stage } = at;
   for (const k of repeatsOf(method)) {

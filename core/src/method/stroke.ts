@@ -21,6 +21,9 @@ function axlesOf(at: At): readonly Axle[] {
 /** The last reading counts: a rule that slipped is simply read again, and both stay in the record. */
 const strokeOf = (at: At, channel: string): Reading | undefined => readingsOn(at.record, channel).at(-1);
 
+/**
+ * @example strokeTask({ ...exampleOf('brakes.whole', 'applied').at, method: { kind: 'stroke', axles: [], limit: 'x' } }).kind // 'end'
+ */
 export function strokeTask(at: At): Task {
   const unread = axlesOf(at)
     .flatMap((a) => [a.left, a.right])

@@ -14,6 +14,9 @@ type At = Attempted<SurveyMethod>;
 /** Grades in their order, from nothing to a stream that grows. */
 export const grades: readonly Grade[] = ['none', 'fewAtFirst', 'stream', 'grows'];
 
+/**
+ * @example surveyTask(exampleOf('ba.soap-survey', 'soap').at).kind // 'end'
+ */
 export function surveyTask(at: At): Task {
   const spot = at.method.route.find((s) => at.record.spots[s.id] === undefined);
   return spot ? { kind: 'spot', spot } : { kind: 'end' };
@@ -36,6 +39,7 @@ function outOfRoute(at: At): Reason | null {
  * that has been seen is a leak, even when the route was left out of order or unfinished.
  * Source: the rule set's own, common practice.
  * @returns a finding for each place that leaks, or one for the whole route
+ * @example judgeSurvey(exampleOf('ba.soap-survey', 'soap', 'line joint').at)[0]?.verdict // 'fail'
  */
 export function judgeSurvey(at: At): readonly Finding[] {
   const { plan, stage, method, record } = at;

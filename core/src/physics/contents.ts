@@ -41,12 +41,16 @@ export function endurance(waterM3: number, gaugePa: number, rate: number, downTo
 /**
  * What a leak costs the wearer: minutes of air lost over a given time at a given rate of breathing.
  * @param leak m³/s of free air
+ * @example minutesLost(1e-3 / 60, 40e-3 / 60, 1800) // 0.75
  */
 export function minutesLost(leak: number, rate: number, seconds: number): number {
   return (leak * seconds) / rate / 60;
 }
 
-/** Gauge pressure of a full, sealed cylinder of real air at another temperature (constant density), Pa. */
+/**
+ * Gauge pressure of a full, sealed cylinder of real air at another temperature (constant density), Pa.
+ * @example pressureAt(300e5, 288.15, 273.15) / 1e5 // 275.1442 bar
+ */
 export function pressureAt(gaugePa: number, fromK: number, toK: number): number {
   const p = gaugePa + STANDARD_ATMOSPHERE_PA;
   const moles = p / (airZ(p, fromK) * fromK);

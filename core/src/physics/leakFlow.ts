@@ -11,7 +11,10 @@ export interface GasEnd {
   readonly atmospherePa: number;
 }
 
-/** The end of a hold at a gauge pressure, with 20 °C and 1013.25 hPa where nothing else is known. */
+/**
+ * The end of a hold at a gauge pressure, with 20 °C and 1013.25 hPa where nothing else is known.
+ * @example gasEnd(1650) // { gaugePa: 1650, temperatureK: 293.15, atmospherePa: 101325 }
+ */
 export function gasEnd(gaugePa: number, temperatureK = 293.15, atmospherePa = STANDARD_ATMOSPHERE_PA): GasEnd {
   return { gaugePa, temperatureK, atmospherePa };
 }
@@ -52,7 +55,10 @@ export function correctedLossPa(start: GasEnd, end: GasEnd): number {
   return absolute(start) - (absolute(end) * start.temperatureK) / end.temperatureK;
 }
 
-/** Volume that a given leak measured at two slopes stands for: V = q·p_s·T ÷ (T_s·(s_k − s_0)); compliance is in it. Slopes in Pa/s, flow at the state, m³/s. */
+/**
+ * Volume that a given leak measured at two slopes stands for: V = q·p_s·T ÷ (T_s·(s_k − s_0)); compliance is in it. Slopes in Pa/s, flow at the state, m³/s.
+ * @example volumeFromKnownFlow(1e-6, 0.6, 0.1) // 0.20265
+ */
 export function volumeFromKnownFlow(
   flow: number,
   slopeWith: number,
@@ -63,12 +69,18 @@ export function volumeFromKnownFlow(
   return (flow * state.pressurePa * temperatureK) / (state.temperatureK * (slopeWith - slopeWithout));
 }
 
-/** The gauge pressure at which a laminar leak runs at its mean rate: (p1 − p2) ÷ ln(p1/p2). */
+/**
+ * The gauge pressure at which a laminar leak runs at its mean rate: (p1 − p2) ÷ ln(p1/p2).
+ * @example logMeanPressure(500, 250) // 360.6738
+ */
 export function logMeanPressure(startPa: number, endPa: number): number {
   return startPa === endPa ? startPa : (startPa - endPa) / Math.log(startPa / endPa);
 }
 
-/** Rate constant of an exponential decay between two pressures, 1/s. */
+/**
+ * Rate constant of an exponential decay between two pressures, 1/s.
+ * @example decayConstant(500, 250, 360) // 0.001925409
+ */
 export function decayConstant(startPa: number, endPa: number, seconds: number): number {
   return Math.log(startPa / endPa) / seconds;
 }
@@ -95,6 +107,7 @@ export function settlingDrop(fromPa: number, toPa: number): number {
  * How far a pressure comes back after a quick withdrawal, while the gas that stayed warms again.
  * @param beforePa absolute, Pa
  * @param afterPa absolute, Pa
+ * @example rewarmingRise(200e3, 190e3) // 2804.997
  */
 export function rewarmingRise(beforePa: number, afterPa: number): number {
   return afterPa * (Math.pow(beforePa / afterPa, (GAMMA_AIR - 1) / GAMMA_AIR) - 1);

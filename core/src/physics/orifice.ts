@@ -14,6 +14,7 @@ export const CRITICAL_RATIO = Math.pow(2 / (g + 1), g / (g - 1));
  * Source: one-dimensional compressible flow (Shapiro; White), from memory.
  * @param upstreamPa absolute, Pa
  * @returns kg/s for each m²
+ * @example massFlux(801325) // 1229.472
  */
 export function massFlux(upstreamPa: number, downstreamPa = STANDARD_ATMOSPHERE_PA, temperatureK = 293.15, discharge = SHARP_EDGED): number {
   if (!(upstreamPa > 0 && temperatureK > 0)) throw new RangeError('absolute pressure and temperature must be above 0');
@@ -36,7 +37,10 @@ export function equivalentHole(flow: number, gaugePa: number, atmospherePa = STA
   return 2 * Math.sqrt(area / Math.PI);
 }
 
-/** Flow through a round hole, m³/s at 20 °C and 101 325 Pa. */
+/**
+ * Flow through a round hole, m³/s at 20 °C and 101 325 Pa.
+ * @example flowThroughHole(0.3057824e-3, 2941.995) * 6e7 // 200
+ */
 export function flowThroughHole(diameterM: number, gaugePa: number, discharge = SHARP_EDGED): number {
   return ((Math.PI / 4) * diameterM ** 2 * massFlux(gaugePa + STANDARD_ATMOSPHERE_PA, STANDARD_ATMOSPHERE_PA, 293.15, discharge)) / AIR_DENSITY;
 }
@@ -44,12 +48,16 @@ export function flowThroughHole(diameterM: number, gaugePa: number, discharge = 
 /**
  * Blow-down constant of a choked leak: p_abs(t) = p_abs,0·e^(−kt) while it is choked.
  * @returns 1/s
+ * @example chokedDecayConstant(1e-7, 0.08) // 0.0001613866
  */
 export function chokedDecayConstant(areaM2: number, volumeM3: number, temperatureK = 293.15, discharge = SHARP_EDGED): number {
   return ((massFlux(1, 0, temperatureK, discharge) * areaM2) / volumeM3) * R_AIR * temperatureK;
 }
 
-/** Flow of a laminar leak through a round capillary, Pa·m³/s: π·d⁴·(p1² − p2²) ÷ (256·μ·L). Source: EN 1779, from memory. */
+/**
+ * Flow of a laminar leak through a round capillary, Pa·m³/s: π·d⁴·(p1² − p2²) ÷ (256·μ·L). Source: EN 1779, from memory.
+ * @example capillaryThroughput(1e-4, 0.01, 201325) // 0.2048579
+ */
 export function capillaryThroughput(
   diameterM: number,
   lengthM: number,
@@ -60,7 +68,10 @@ export function capillaryThroughput(
   return (Math.PI * diameterM ** 4 * (upstreamPa ** 2 - downstreamPa ** 2)) / (256 * viscosity * lengthM);
 }
 
-/** Flow through a valve by sonic conductance, m³/s at 20 °C and 100 kPa. Source: ISO 6358-1, from memory. C in m³/(s·Pa), absolute pressures in Pa. */
+/**
+ * Flow through a valve by sonic conductance, m³/s at 20 °C and 100 kPa. Source: ISO 6358-1, from memory. C in m³/(s·Pa), absolute pressures in Pa.
+ * @example sonicConductanceFlow(1e-8, 0.3, 800e3, 100e3) // 0.008
+ */
 export function sonicConductanceFlow(c: number, b: number, upstreamPa: number, downstreamPa: number, temperatureK = 293.15): number {
   const ratio = downstreamPa / upstreamPa;
   const choked = c * upstreamPa * Math.sqrt(293.15 / temperatureK);

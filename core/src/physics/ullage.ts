@@ -27,12 +27,19 @@ export function ullageSum(tanks: readonly TankFill[]): UllageSum {
   return { totalGal, tooLittle: tanks.flatMap((t, i) => (short(t, rooms[i] ?? 0) ? [i] : [])), tooMuch: totalGal > 30_000 };
 }
 
-/** Least ullage for the two-inch test: 1000 US gal or a quarter of the capacity, whichever is less. Source: CARB TP-201.3, from memory. */
+/**
+ * Least ullage for the two-inch test: 1000 US gal or a quarter of the capacity, whichever is less. Source: CARB TP-201.3, from memory.
+ * @example leastUllageTwoInch(10000) // 1000
+ * @example leastUllageTwoInch(2000) // 500
+ */
 export function leastUllageTwoInch(capacityGal: number): number {
   return Math.min(1000, 0.25 * capacityGal);
 }
 
-/** Least time to bring an ullage from 0 to 2 inH2O, min. Source: CARB TP-201.3, from memory. */
+/**
+ * Least time to bring an ullage from 0 to 2 inH2O, min. Source: CARB TP-201.3, from memory.
+ * @example leastFillMinutes(4000, 5) // 0.5256242
+ */
 export function leastFillMinutes(ullageGal: number, cubicFeetPerMinute: number): number {
   return ullageGal / (1522 * cubicFeetPerMinute);
 }

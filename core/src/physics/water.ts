@@ -53,6 +53,7 @@ export function waterCompression(massKg: number, pressureBar: number, celsius: n
  * Elastic expansion of a thick-walled cylinder with closed ends as a share of its volume: P ÷ (E(k²−1))·[3(1−2ν) + 2(1+ν)k²].
  * Source: Lamé; Roark, from memory.
  * @param ratio outside over inside diameter
+ * @example elasticShare(300e5, 1.1) // 0.00299931
  */
 export function elasticShare(pressurePa: number, ratio: number, youngPa = 207e9, poisson = 0.3): number {
   const k2 = ratio * ratio;

@@ -3,12 +3,18 @@ import { decimalIn, type Quantity } from '../quantity';
 import type { RigAction } from '../rig';
 import { benches } from './bench';
 
-/** The rig that simulates what a procedure tests, if there is one. */
+/**
+ * The rig that simulates what a procedure tests, if there is one.
+ * @example rigFor('suit.inflation') // 'suit'
+ */
 export function rigFor(procedure: Id): string | undefined {
   return benches[procedure]?.rig;
 }
 
-/** The faults that a procedure's rig can be given, and what a run under a rule set must then come to. */
+/**
+ * The faults that a procedure's rig can be given, and what a run under a rule set must then come to.
+ * @example truthOf('ba.soap-survey', 'general') // { none: 'pass', 'line joint': 'fail', 'reducer creeps': 'fail' }
+ */
 export function truthOf(procedure: Id, ruleSet: Id): Readonly<Record<string, Verdict>> {
   const rows = Object.entries(benches[procedure]?.truth ?? {});
   return Object.fromEntries(rows.map(([fault, truth]) => [fault, typeof truth === 'string' ? truth : (truth[ruleSet] ?? 'pass')]));
@@ -20,6 +26,7 @@ export type DefiniteMove = RigAction | { readonly until: Id } | { readonly secon
 /**
  * The moves that carry out a step, with the aim inside its window.
  * @param window the pressures that the step must reach, where it has one
+ * @example movesAt('suit.inflation', 'nothing') // []
  */
 export function movesAt(procedure: Id, step: Id, window?: { readonly low: Quantity; readonly high: Quantity }): readonly DefiniteMove[] {
   return (benches[procedure]?.moves[step] ?? []).map((move): DefiniteMove => {
@@ -33,7 +40,10 @@ export function movesAt(procedure: Id, step: Id, window?: { readonly low: Quanti
   });
 }
 
-/** The rig actions alone that carry out a step, for the practice rig's one-press hand. */
+/**
+ * The rig actions alone that carry out a step, for the practice rig's one-press hand.
+ * @example handAt('suit.inflation', 'nothing') // []
+ */
 export function handAt(procedure: Id, step: Id, window?: { readonly low: Quantity; readonly high: Quantity }): readonly RigAction[] {
   return movesAt(procedure, step, window).filter((m): m is RigAction => 'act' in m);
 }

@@ -221,6 +221,7 @@ function carryOut(hand: Hand, p: Practice, n: Turn): void {
  * leaves the run abandoned, as a person would have to.
  * @returns the events, each of which `may` allowed
  * @throws Error when the rig can never reach what a step asks for
+ * @example Object.keys(exampleOf('suit.inflation', 'inflate').state.attempts) // ['gather', 'look', 'rig-proof', 'inflate', 'aftercare']
  */
 export function perform(p: Practice): { readonly events: readonly RunEvent[]; readonly state: RunState } {
   const hand = new Hand(p);

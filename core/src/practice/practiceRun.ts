@@ -21,6 +21,7 @@ export interface PracticeOptions extends Partial<Pick<Practice, 'answers' | 'rea
  * Carries a procedure of the catalogue out on its own rig, with a seeded fault.
  * @param rig the rig's id
  * @throws RangeError when the procedure is not known or cannot be planned
+ * @example ((r) => judge(r.plan, r.state).verdict)(practiceRun('suit.inflation', 'mbar-16.5', 'suit', 'none')) // 'pass'
  */
 export function practiceRun(procedureId: Id, ruleSet: Id, rig: Id, fault: string, options: PracticeOptions = {}): PracticeRun {
   const procedure = procedureById(procedureId);

@@ -37,6 +37,7 @@ const mapped = <T>(gauges: readonly (readonly [Channel, Gauge])[], make: (channe
 /**
  * The practice setup of a procedure under a rule set.
  * @throws RangeError when there is none
+ * @example setupFor('suit.inflation', 'mbar-16.5').device // 'PL'
  */
 export function setupFor(procedure: Id, ruleSet: Id): Setup {
   const row = benches[procedure];

@@ -139,7 +139,10 @@ export const assetClasses: readonly AssetClass[] = [
   { id: INSTRUMENT_CLASS, title: 'Instrument', attributes: [] },
 ];
 
-/** @returns the class, or undefined when there is none of that name. */
+/**
+ * @returns the class, or undefined when there is none of that name.
+ * @example assetClass('gas-tight-suit')?.title // 'Gas-tight suit'
+ */
 export function assetClass(id: Id): AssetClass | undefined {
   return assetClasses.find((c) => c.id === id);
 }

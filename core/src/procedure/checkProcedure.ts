@@ -140,6 +140,7 @@ function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleS
  * Checks a procedure as a document: every limit and figure has a source, every name it uses exists, every stage can be reached under
  * some rule set, every stage that measures has a limit, cautions and faults point somewhere, and something is done after the test.
  * @returns the flaws with their paths; an empty list for a sound procedure
+ * @example checkProcedure(procedureById('suit.inflation')) // []
  */
 export function checkProcedure(p: Procedure): readonly ProcedureFlaw[] {
   const report = new Report();

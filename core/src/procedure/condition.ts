@@ -7,7 +7,10 @@ export type Attributes = Readonly<Record<Id, AttributeValue>>;
 /** The attributes of the assets in a run, by role. */
 export type AttributesByRole = Readonly<Record<Role, Attributes>>;
 
-/** The value of `role.attribute`, or undefined when the role is empty or the asset does not carry it. */
+/**
+ * The value of `role.attribute`, or undefined when the role is empty or the asset does not carry it.
+ * @example attributeOf({ suit: { openFaced: false } }, 'suit.openFaced') // false
+ */
 export function attributeOf(assets: AttributesByRole, ref: AttributeRef): AttributeValue | undefined {
   const dot = ref.indexOf('.');
   return assets[ref.slice(0, dot)]?.[ref.slice(dot + 1)];
@@ -33,7 +36,10 @@ export function holds(condition: Condition, assets: AttributesByRole): boolean {
   return atLeast && under && most;
 }
 
-/** The figure a value stands for, or undefined when the asset does not say. */
+/**
+ * The figure a value stands for, or undefined when the asset does not say.
+ * @example figure({ value: 3, unit: 'mbar' }, {}) // { value: 3, unit: 'mbar' }
+ */
 export function figure(value: Value, assets: AttributesByRole): Quantity | undefined {
   if ('rows' in value) {
     const row = value.rows.find((r) => holds(r.when, assets));

@@ -49,6 +49,7 @@ function applies(stage: Stage, ruleSet: RuleSet, assets: AttributesByRole): bool
  * @param assets attributes by role; an empty role is left out
  * @param on ISO date of the run: limits that are not in force on it are left out; without a date all stand
  * @returns the plan, or why there is none
+ * @example makePlan(procedureById('suit.inflation'), '0'.repeat(64), 'nothing', {}).ok // false
  */
 export function makePlan(procedure: Procedure, digest: Digest, ruleSetId: Id, assets: AttributesByRole, on?: string): PlanResult {
   const ruleSet = procedure.ruleSets.find((r) => r.id === ruleSetId);
@@ -86,6 +87,7 @@ export function makePlan(procedure: Procedure, digest: Digest, ruleSetId: Id, as
 /**
  * A figure of the plan.
  * @throws RangeError when the plan has none of that name: the checker refuses such a procedure before it is published.
+ * @example figureOf(exampleOf('suit.inflation', 'inflate').plan, 'hold') // { value: 4, unit: 'min' }
  */
 export function figureOf(plan: Plan, id: Id): Quantity {
   const found = plan.figures[id];
@@ -93,7 +95,10 @@ export function figureOf(plan: Plan, id: Id): Quantity {
   return found;
 }
 
-/** The rule set whose `suits` holds for these assets, if exactly one does; otherwise the officer must choose. */
+/**
+ * The rule set whose `suits` holds for these assets, if exactly one does; otherwise the officer must choose.
+ * @example suitedRuleSet(procedureById('anaes.circle'), { circuit: { patients: 'human' } })?.id // 'human'
+ */
 export function suitedRuleSet(procedure: Procedure, assets: AttributesByRole): RuleSet | undefined {
   const suited = procedure.ruleSets.filter((r) => r.suits !== undefined && holds(r.suits, assets));
   return suited.length === 1 ? suited[0] : undefined;

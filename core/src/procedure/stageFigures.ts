@@ -9,7 +9,10 @@ interface NeededFigure {
   readonly like: Unit;
 }
 
-/** Every figure that a stage needs under a rule set, with a unit of its kind. */
+/**
+ * Every figure that a stage needs under a rule set, with a unit of its kind.
+ * @example ((r) => figuresOf(r.stage, r.plan.ruleSet, procedureById('suit.inflation')).map((f) => f.id))(exampleOf('suit.inflation', 'inflate')) // ['fillLow', 'fillHigh', 'settle', 'startLow', 'startHigh', 'hold', 'startLow', 'startHigh', 'fillHigh']
+ */
 export function figuresOf(stage: Stage, ruleSet: RuleSet, p: Procedure): readonly NeededFigure[] {
   const unitOf = (channel: Channel): Unit => p.channels[channel]?.unit ?? '';
   const steps = stage.steps

@@ -17,6 +17,7 @@ function stageMinutes(stage: Stage, ruleSet: RuleSet): number {
 /**
  * How long a test usually takes at the bench, for planning: the clocks of its rule set, and a pair of hands for the rest. Common practice.
  * @returns minutes, in steps of five
+ * @example usualMinutes(procedureById('suit.inflation'), 'mbar-16.5') // 35
  */
 export function usualMinutes(procedure: Procedure, ruleSetId: Id): number {
   const ruleSet = procedure.ruleSets.find((r) => r.id === ruleSetId) ?? procedure.ruleSets[0];

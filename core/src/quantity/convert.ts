@@ -18,7 +18,10 @@ function known(code: Unit): UnitRow {
 /** A decimal that keeps every digit; the trade's arithmetic is done on these, never on binary fractions. */
 export type Decimal = Big;
 
-/** The decimal a number was written as. `decimal(10.04)` is exactly 10.04. */
+/**
+ * The decimal a number was written as. `decimal(10.04)` is exactly 10.04.
+ * @example decimal('0.1').plus('0.2').toString() // '0.3'
+ */
 export function decimal(value: number | string): Decimal {
   return new Exact(value);
 }
@@ -41,7 +44,10 @@ export function decimalIn(from: Quantity, to: Unit): Decimal {
   return significant(result);
 }
 
-/** Rounds to the 12 significant digits at which figures are compared. */
+/**
+ * Rounds to the 12 significant digits at which figures are compared.
+ * @example significant(decimal('1.23456789012349')).toString() // '1.23456789012'
+ */
 export function significant(value: Decimal): Decimal {
   return value.eq(0) ? value : value.prec(COMPARED_DIGITS, 1);
 }
@@ -54,7 +60,10 @@ export function convert(from: Quantity, to: Unit): Quantity {
   return from.unit === to ? from : { value: decimalIn(from, to).toNumber(), unit: to };
 }
 
-/** Whether two units measure the same kind of thing. False when either is unknown. */
+/**
+ * Whether two units measure the same kind of thing. False when either is unknown.
+ * @example sameDimension('[psi]', 'mbar') // true
+ */
 export function sameDimension(a: Unit, b: Unit): boolean {
   const x = unitRow(a);
   const y = unitRow(b);

@@ -21,7 +21,10 @@ export function scaleOf(unit: Unit): Scale | null {
   return row.dimension === 'flow' || row.dimension === 'volume' || row.dimension === 'temperature' ? row.dimension : null;
 }
 
-/** The units that can be chosen for a scale, in the order of the unit table. */
+/**
+ * The units that can be chosen for a scale, in the order of the unit table.
+ * @example unitsOf('volume').slice(0, 2) // ['m3', 'L']
+ */
 export function unitsOf(scale: Scale): readonly Unit[] {
   return units.map((u) => u.code).filter((code) => scaleOf(code) === scale);
 }

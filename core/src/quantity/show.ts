@@ -2,7 +2,10 @@ import { decimal, roundHalfUp, type Decimal } from './convert';
 import type { Quantity } from './quantity';
 import { unitRow, type Unit } from './unit';
 
-/** How a unit is written for people. An unknown code is shown as it stands. */
+/**
+ * How a unit is written for people. An unknown code is shown as it stands.
+ * @example unitLabel("[in_i'H2O]") // 'inH2O'
+ */
 export function unitLabel(unit: Unit): string {
   return unitRow(unit)?.label ?? unit;
 }
@@ -16,7 +19,10 @@ export function showDecimal(value: Decimal, decimals: number): string {
   return rounded.toFixed(decimals).replace('-', rounded.eq(0) ? '' : '−');
 }
 
-/** How many decimals an instrument of this resolution shows: 0.01 → 2, 0.5 → 1, 2 → 0. */
+/**
+ * How many decimals an instrument of this resolution shows: 0.01 → 2, 0.5 → 1, 2 → 0.
+ * @example decimalsOf(0.01) // 2
+ */
 export function decimalsOf(resolution: number): number {
   const text = decimal(resolution).toFixed();
   const point = text.indexOf('.');
@@ -25,6 +31,7 @@ export function decimalsOf(resolution: number): number {
 
 /**
  * A quantity as a person reads it, for example `4.00 inH2O`. Without `decimals` the number is shown as it was written.
+ * @example showQuantity({ value: 4, unit: "[in_i'H2O]" }, 2) // '4.00 inH2O'
  */
 export function showQuantity(q: Quantity, decimals?: number): string {
   const number = decimals === undefined ? decimal(q.value).toFixed().replace('-', '−') : showDecimal(decimal(q.value), decimals);

@@ -25,7 +25,10 @@ export const gaugeFigures = {
 } as const satisfies Partial<Record<keyof GaugeFacts, string>>;
 export type GaugeFigure = keyof typeof gaugeFigures;
 
-/** The facts of a gauge, and nothing else of what carries them. */
+/**
+ * The facts of a gauge, and nothing else of what carries them.
+ * @example Object.keys(gaugeFacts(exampleOf('suit.inflation', 'inflate').opened.instruments['suit'])) // ['low', 'high', 'resolution', 'accuracy', 'correlation', 'calibrationDue']
+ */
 export function gaugeFacts({ low, high, resolution, accuracy, correlation, calibrationDue }: GaugeFacts): GaugeFacts {
   return { low, high, resolution, accuracy, correlation, calibrationDue };
 }

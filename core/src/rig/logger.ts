@@ -105,6 +105,9 @@ export const rigs: readonly AnyRig[] = [
   ...[facePieceRig, drySuitRig, ibcRig, vapourTankRig, cargoTankRig, storeRig].map(anyRig),
 ];
 
+/**
+ * @example rigById('suit')?.id // 'suit'
+ */
 export function rigById(id: string): AnyRig | undefined {
   return rigs.find((r) => r.id === id);
 }

@@ -29,7 +29,10 @@ function scaleOf(unit: Unit): Scale {
   return scale;
 }
 
-/** What the sensor shows for a true value in the base unit of its kind: with its zero and noise, in whole steps of its resolution. */
+/**
+ * What the sensor shows for a true value in the base unit of its kind: with its zero and noise, in whole steps of its resolution.
+ * @example sense({ unit: 'mbar', resolution: 0.01, noise: 0, zero: 0 }, 1650, { state: 5 })[0] // 16.5
+ */
 export function sense(sensor: Sensor, truth: number, random: Random): readonly [number, Random] {
   const [z, next] = gaussian(random);
   const { factor, offset } = scaleOf(sensor.unit);

@@ -59,7 +59,11 @@ const TRIM_SHARE = 0.2; // and closer still when it trims
 const LET_DOWN_SHARE = 0.25;
 const mol = (m3: number, kelvin: number): number => (P0 * m3) / (R * kelvin);
 
-/** How hard a place bubbles by what flows out of it, m³/s. Common practice: a stream is what the eye sees at a few mL a minute. */
+/**
+ * How hard a place bubbles by what flows out of it, m³/s. Common practice: a stream is what the eye sees at a few mL a minute.
+ * @example gradeOfFlow(5e-6 / 60) // 'stream'
+ * @example gradeOfFlow(0) // 'none'
+ */
 export function gradeOfFlow(flow: number): Grade {
   const millilitresAMinute = flow * 6e7;
   if (millilitresAMinute > 20) return 'grows';
@@ -67,7 +71,10 @@ export function gradeOfFlow(flow: number): Grade {
   return millilitresAMinute > 0.5 ? 'fewAtFirst' : 'none';
 }
 
-/** Makes the rig of a vessel: gas by the first law, walls that give and exchange heat, a laminar leak, a test kit that can leak by itself. */
+/**
+ * Makes the rig of a vessel: gas by the first law, walls that give and exchange heat, a laminar leak, a test kit that can leak by itself.
+ * @example vesselRig({ id: 'drum', title: 'Drum', volume: 0.2, soakS: 60, testPa: 20e3, fillS: 30, faults: { none: {} } }).id // 'drum'
+ */
 export function vesselRig(spec: VesselSpec): Rig<VesselState> {
   const C = spec.compliance ?? 0;
   const kitVolume = spec.volume * KIT_SHARE;

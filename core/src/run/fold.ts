@@ -83,7 +83,10 @@ function apply(state: RunState, e: RunEvent): RunState {
   }
 }
 
-/** The last time that an event speaks of: a chunk of samples reaches to its last value. */
+/**
+ * The last time that an event speaks of: a chunk of samples reaches to its last value.
+ * @example endOf({ kind: 'sealed', id: 'e1', source: 's', n: 1, at: 5000 }) // 5000
+ */
 export function endOf(e: RunEvent): number {
   return e.kind === 'samples' ? e.at + Math.max(0, e.values.length - 1) * e.everyMs : e.at;
 }
@@ -114,13 +117,17 @@ function refolded(state: RunState, withdrawal: EventOf<'withdrawn'>): RunState {
 /**
  * The next state of a run. Total: stored history is never refused; an event that makes no sense changes nothing but the history.
  * It is the reducer of the bench and the server's reader alike.
+ * @example fold(emptyRun, { kind: 'disturbed', id: 'e1', source: 's', n: 1, at: 5000, reason: 'touched' }).at // 5000
  */
 export function fold(state: RunState, event: RunEvent): RunState {
   const after = event.kind === 'withdrawn' ? refolded(state, event) : apply(state, event);
   return noted(state, after, event);
 }
 
-/** Folds a whole history. */
+/**
+ * Folds a whole history.
+ * @example foldAll(exampleOf('suit.inflation', 'inflate').events).sealed // true
+ */
 export function foldAll(events: Iterable<RunEvent>, from: RunState = emptyRun): RunState {
   let state = from;
   for (const event of events) state = fold(state, event);

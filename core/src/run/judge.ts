@@ -14,7 +14,10 @@ export interface RunResult {
   readonly simulated: boolean;
 }
 
-/** The findings of one attempt. An attempt broken off by another stage's beginning is unfinished. */
+/**
+ * The findings of one attempt. An attempt broken off by another stage's beginning is unfinished.
+ * @example ((r) => findingsOf(r.plan, r.state, r.stage, r.attempt)[0]?.verdict)(exampleOf('suit.inflation', 'inflate')) // 'pass'
+ */
 export function findingsOf(plan: Plan, state: RunState, stage: Stage, attempt: Attempt): readonly Finding[] {
   const record = recordOf(state, attempt);
   return judgeStage(plan, stage, attempt.broken ? { ...record, endedAt: null } : record, instrumentsOf(state));
@@ -37,7 +40,10 @@ function unfinished(stage: Stage, attempt: number): Finding {
   };
 }
 
-/** The stage whose failure ends the run, if one has: what follows it, aftercare apart, is no longer required. */
+/**
+ * The stage whose failure ends the run, if one has: what follows it, aftercare apart, is no longer required.
+ * @example ((r) => endedBy(r.plan, r.state))(exampleOf('suit.inflation', 'inflate')) // null
+ */
 export function endedBy(plan: Plan, state: RunState): Id | null {
   for (const stage of plan.stages) {
     const last = state.attempts[stage.id]?.at(-1);
@@ -47,7 +53,10 @@ export function endedBy(plan: Plan, state: RunState): Id | null {
   return null;
 }
 
-/** The stages that the run must still go through, given what has been found. */
+/**
+ * The stages that the run must still go through, given what has been found.
+ * @example ((r) => requiredStages(r.plan, r.state).map((s) => s.id))(exampleOf('ba.soap-survey', 'soap')) // ['gather', 'soap', 'aftercare']
+ */
 export function requiredStages(plan: Plan, state: RunState): readonly Stage[] {
   const end = endedBy(plan, state);
   if (end === null) return plan.stages;
@@ -82,6 +91,7 @@ function worst(verdicts: readonly Verdict[]): Verdict {
 /**
  * Computes the findings and the verdict of a run: `void` if a required stage is void, else `fail`, `undecided`, `pass`. No verdict is ever
  * typed in, and findings do not depend on how the sources interleaved.
+ * @example ((r) => judge(r.plan, r.state).verdict)(exampleOf('suit.inflation', 'inflate')) // 'pass'
  */
 export function judge(plan: Plan, state: RunState): RunResult {
   const findings: Finding[] = [];
@@ -104,7 +114,10 @@ export function judge(plan: Plan, state: RunState): RunResult {
   };
 }
 
-/** The verdict in the trade's word: a suit is tight or leaks. */
+/**
+ * The verdict in the trade's word: a suit is tight or leaks.
+ * @example verdictWord(exampleOf('suit.inflation', 'inflate').plan, 'fail') // 'leaks'
+ */
 export function verdictWord(plan: Pick<Plan, 'procedure'>, verdict: Verdict): string {
   const words = plan.procedure.verdictWords;
   return { pass: words.pass, fail: words.fail, undecided: 'cannot tell', void: 'void' }[verdict];

@@ -7,6 +7,7 @@ import { added, type Trail } from './trail';
  * browser. What an attempt claims stays, so every finding and every step that comes next is the same. Only for who looks on: the server keeps all.
  * @param before ms on the run's clock
  * @returns the same state where there is nothing to let go of
+ * @example unclaimedLetGo(exampleOf('suit.inflation', 'inflate').state, 0).sealed // true
  */
 export function unclaimedLetGo(state: RunState, before: number): RunState {
   const attempts = Object.values(state.attempts).flat();

@@ -19,6 +19,7 @@ function follows(a: EventOf<'samples'>, b: EventOf<'samples'>): boolean {
  * The same history with chunks of samples that follow one another put together, and each source's count made anew. Only for files: a stored run keeps the
  * chunks that its instrument sent.
  * @returns events that fold to the same readings
+ * @example ((r) => merged(r.events).length < r.events.length)(exampleOf('suit.inflation', 'inflate')) // true
  */
 export function merged(events: readonly RunEvent[]): readonly RunEvent[] {
   const out: RunEvent[] = [];

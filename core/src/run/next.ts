@@ -38,12 +38,18 @@ function nextStep(plan: Plan, state: RunState, stage: Stage, attempt: Attempt): 
   return asNext(taskNow(plan, state, stage, attempt), here);
 }
 
-/** One attempt as its method looks at it. */
+/**
+ * One attempt as its method looks at it.
+ * @example ((r) => attemptedOf(r.plan, r.state, r.stage, r.attempt).method.kind)(exampleOf('suit.inflation', 'inflate')) // 'decay'
+ */
 export function attemptedOf<M extends Method>(plan: Plan, state: RunState, stage: Stage & { readonly method: M }, attempt: Attempt): Attempted<M> {
   return { plan, stage, method: stage.method, record: recordOf(state, attempt), instruments: instrumentsOf(state) };
 }
 
-/** What the method of the open attempt asks for, once the steps are done. */
+/**
+ * What the method of the open attempt asks for, once the steps are done.
+ * @example ((r) => taskNow(r.plan, r.state, r.stage, r.attempt).kind)(exampleOf('suit.inflation', 'inflate')) // 'end'
+ */
 export function taskNow(plan: Plan, state: RunState, stage: Stage, attempt: Attempt): Task {
   return taskOf(attemptedOf(plan, state, stage, attempt));
 }
@@ -67,7 +73,10 @@ function asNext(task: Task, here: InStage): Next {
   }
 }
 
-/** What comes next in a run. */
+/**
+ * What comes next in a run.
+ * @example next(exampleOf('suit.inflation', 'inflate').plan, emptyRun).kind // 'begin'
+ */
 export function next(plan: Plan, state: RunState): Next {
   if (state.sealed || state.abandoned !== null) return { kind: 'closed' };
   for (const stage of requiredStages(plan, state)) {

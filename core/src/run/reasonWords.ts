@@ -37,7 +37,10 @@ const gradeWords: Readonly<Record<Grade, string>> = {
   stream: 'a steady stream',
   grows: 'a stream that grows with the pressure',
 };
-/** How hard a place bubbles, as people say it. */
+/**
+ * How hard a place bubbles, as people say it.
+ * @example gradeInWords('none') // 'nothing'
+ */
 export function gradeInWords(grade: Grade): string {
   return gradeWords[grade];
 }

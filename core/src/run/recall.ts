@@ -10,6 +10,7 @@ const DIGITS = 12;
 /**
  * A run's events as they would have been, had the instrument of some channels shown what was true: every reading of them less the error that the
  * instrument was found with there. The sealed history is not touched; this is a history beside it.
+ * @example corrected([{ kind: 'reading', id: 'e1', source: 's', n: 1, at: 0, channel: 'suit', quantity: { value: 16.5, unit: 'mbar' } }], new Set(['suit']), [{ nominal: { value: 16, unit: 'mbar' }, asFound: { value: 16.1, unit: 'mbar' }, asLeft: { value: 16, unit: 'mbar' } }])[0].quantity.value // 16.4
  */
 export function corrected(events: readonly RunEvent[], channels: ReadonlySet<Channel>, points: readonly CalibrationPoint[]): readonly RunEvent[] {
   const truly = (value: number, unit: string): number => Number((value - foundError(points, { value, unit })).toPrecision(DIGITS));
@@ -34,6 +35,7 @@ export interface Recalled {
  * @param events the run's events in order, without late ones
  * @param channels what was read with that instrument
  * @param points the calibration that found it out of tolerance
+ * @example ((r) => recall(r.plan, r.events, new Set(['suit']), [{ nominal: { value: 4, unit: "[in_i'H2O]" }, asFound: { value: 4.01, unit: "[in_i'H2O]" }, asLeft: { value: 4, unit: "[in_i'H2O]" } }]).after.verdict)(exampleOf('suit.inflation', 'inflate')) // 'pass'
  */
 export function recall(plan: Plan, events: readonly RunEvent[], channels: ReadonlySet<Channel>, points: readonly CalibrationPoint[]): Recalled {
   const before = judge(plan, foldAll(events));

@@ -7,7 +7,10 @@ import type { Trail } from './trail';
 
 const listed = new WeakMap<Trail<Chunk>, ReadingList>();
 
-/** Every reading of a channel in order of time. */
+/**
+ * Every reading of a channel in order of time.
+ * @example readingsOf(emptyRun, 'suit').length // 0
+ */
 export function readingsOf(state: RunState, channel: Channel): ReadingList {
   const trail = Object.hasOwn(state.chunks, channel) ? state.chunks[channel] : undefined;
   if (!trail) return ReadingList.none;
@@ -24,7 +27,10 @@ export function readingsOf(state: RunState, channel: Channel): ReadingList {
   return list;
 }
 
-/** What a method may look at for one attempt: the stage claims its readings by their time. */
+/**
+ * What a method may look at for one attempt: the stage claims its readings by their time.
+ * @example ((r) => recordOf(r.state, r.attempt).attempt)(exampleOf('suit.inflation', 'inflate')) // 1
+ */
 export function recordOf(state: RunState, attempt: Attempt): StageRecord {
   const to = attempt.endedAt ?? Number.POSITIVE_INFINITY;
   const within = <T extends { at: number }>(list: readonly T[]): readonly T[] => list.filter((x) => x.at >= attempt.beganAt && x.at <= to);
@@ -47,7 +53,10 @@ function inCalibration(instrument: InstrumentCopy, day: string): boolean {
   return instrument.calibrationDue === null ? instrument.fitted : day <= instrument.calibrationDue;
 }
 
-/** The instruments of the run as the methods need them. */
+/**
+ * The instruments of the run as the methods need them.
+ * @example Object.keys(instrumentsOf(exampleOf('suit.inflation', 'inflate').state)) // ['suit']
+ */
 export function instrumentsOf(state: RunState): Readonly<Record<Channel, ChannelInstrument | undefined>> {
   const opened = state.opened;
   if (!opened) return {};

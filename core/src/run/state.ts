@@ -63,7 +63,10 @@ export const emptyRun: RunState = {
   history: null,
 };
 
-/** The attempt that statements land in, if one is open. */
+/**
+ * The attempt that statements land in, if one is open.
+ * @example openAttempt(exampleOf('suit.inflation', 'inflate').state) // null
+ */
 export function openAttempt(state: RunState): Attempt | null {
   const last = state.current !== null && Object.hasOwn(state.attempts, state.current) ? state.attempts[state.current]?.at(-1) : undefined;
   return last && last.endedAt === null ? last : null;

@@ -16,7 +16,10 @@ export interface Trace {
   readonly hold: HoldTimes | null;
 }
 
-/** The unit that a stage is compared in: that of its first pressure limit, else the window's. */
+/**
+ * The unit that a stage is compared in: that of its first pressure limit, else the window's.
+ * @example stageUnit(exampleOf('suit.inflation', 'inflate').plan, 'inflate') // '[in_i\'H2O]'
+ */
 export function stageUnit(plan: Plan, stageId: Id): Unit {
   const stage = plan.stages.find((s) => s.id === stageId);
   const limit = plan.limits.find((l) => l.stage === stageId && unitRow(l.resolved.unit)?.dimension === 'pressure');
@@ -25,7 +28,10 @@ export function stageUnit(plan: Plan, stageId: Id): Unit {
   return limit?.resolved.unit ?? low?.unit ?? 'Pa';
 }
 
-/** The trace of a channel in the latest attempt at a stage, or null while there is none. */
+/**
+ * The trace of a channel in the latest attempt at a stage, or null while there is none.
+ * @example stageTrace(exampleOf('suit.inflation', 'inflate').plan, emptyRun, 'inflate', 'suit') // null
+ */
 export function stageTrace(plan: Plan, state: RunState, stageId: Id, channel: Channel): Trace | null {
   const stage = plan.stages.find((s) => s.id === stageId);
   const attempt = state.attempts[stageId]?.at(-1);
@@ -41,7 +47,10 @@ export function stageTrace(plan: Plan, state: RunState, stageId: Id, channel: Ch
   return { unit, points, marks: record.marks, beganAt: attempt.beganAt, endedAt: attempt.endedAt, hold };
 }
 
-/** Every so many-th point, the last one kept: for drawings too small for all of them. */
+/**
+ * Every so many-th point, the last one kept: for drawings too small for all of them.
+ * @example thinned([1, 2, 3, 4, 5, 6, 7], 3) // [1, 4, 7]
+ */
 export function thinned<T>(points: readonly T[], most: number): readonly T[] {
   if (points.length <= most) return points;
   const step = (points.length - 1) / (most - 1);

@@ -8,13 +8,19 @@ export interface Trail<T> {
   readonly length: number;
 }
 
+/**
+ * @example added(null, 'first').length // 1
+ */
 export function added<T>(trail: Trail<T> | null, item: T): Trail<T> {
   return { item, before: trail, length: (trail?.length ?? 0) + 1 };
 }
 
 const listed = new WeakMap<object, readonly unknown[]>();
 
-/** The items, oldest first. Kept for each version, because the judge and the strip both ask again for the same one. */
+/**
+ * The items, oldest first. Kept for each version, because the judge and the strip both ask again for the same one.
+ * @example items(added(added(null, 'first'), 'second')) // ['first', 'second']
+ */
 export function items<T>(trail: Trail<T> | null): readonly T[] {
   if (!trail) return [];
   const kept = listed.get(trail) as readonly T[] | undefined;

@@ -15,6 +15,7 @@ export interface Wedge {
  * end reading decides; a curve that just passes runs below the chord on its way.
  * @param start start reading in `unit`
  * @returns null for a channel that is recorded only
+ * @example allowanceWedge(exampleOf('suit.inflation', 'inflate').plan, 'inflate', 'suit', 4, "[in_i'H2O]") // { permitted: 0.8, limit: 3.2 }
  */
 export function allowanceWedge(plan: Plan, stageId: Id, channel: Channel, start: number, unit: Unit): Wedge | null {
   const stage = plan.stages.find((s) => s.id === stageId);

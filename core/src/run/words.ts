@@ -33,7 +33,10 @@ const measureWords: Readonly<Record<Measure, string>> = {
 
 const opWords: Readonly<Record<Limit['op'], string>> = { '<': 'under', '<=': 'at most', '>': 'over', '>=': 'at least' };
 
-/** A limit in words, for example `loss at most 3 psi`. */
+/**
+ * A limit in words, for example `loss at most 3 psi`.
+ * @example limitInWords(exampleOf('suit.inflation', 'inflate').plan.limits.at(-1)) // 'left at the end at least 3.2 inH2O'
+ */
 export function limitInWords(limit: ResolvedLimit): string {
   return `${measureWords[limit.of]} ${opWords[limit.op]} ${showQuantity({ ...limit.resolved, value: Number(limit.resolved.value.toPrecision(6)) })}`;
 }
@@ -41,7 +44,10 @@ export function limitInWords(limit: ResolvedLimit): string {
 /** Every code that has its wording. */
 export const reasonCodes: readonly ReasonCode[] = Object.keys(reasonWords) as ReasonCode[];
 
-/** One reason in words. */
+/**
+ * One reason in words.
+ * @example reasonInWords({ code: 'calibrationOut', values: {} }) // 'The instrument was out of calibration: no valid test'
+ */
 export function reasonInWords(reason: Reason): string {
   return said(reason.code, reason.values);
 }
@@ -56,7 +62,10 @@ export function findingInWords(finding: Finding): string {
   return finding.allowancePercent === null ? said : `${said}; ${finding.allowancePercent} % of the allowance`;
 }
 
-/** The confidence beside a verdict, as people say it. */
+/**
+ * The confidence beside a verdict, as people say it.
+ * @example ((r) => confidenceInWords({ ...judge(r.plan, r.state).findings[0] }))(exampleOf('ba.soap-survey', 'soap')) // null
+ */
 export function confidenceInWords(finding: Finding): string | null {
   const c = finding.confidence;
   if (!c) return null;
@@ -100,7 +109,10 @@ const refusalWords: Readonly<Record<RefusalCode, string>> = {
   'seal.aftercare': '{stage}: every line must be done before the item is released.',
 };
 
-/** A refusal in words. */
+/**
+ * A refusal in words.
+ * @example refusalInWords({ code: 'run.closed', values: {} }) // 'The run is closed; only a note can be added.'
+ */
 export function refusalInWords(refusal: Refusal): string {
   const why = refusal.values['why'];
   const because = why !== undefined && why in reasonWords ? said(why as ReasonCode, refusal.values) : '';
@@ -109,7 +121,10 @@ export function refusalInWords(refusal: Refusal): string {
 
 export const refusalCodes: readonly RefusalCode[] = Object.keys(refusalWords) as RefusalCode[];
 
-/** The findings that a person wants to see first: measured ones, then what went wrong. */
+/**
+ * The findings that a person wants to see first: measured ones, then what went wrong.
+ * @example ((r) => headline(r.plan, judge(r.plan, r.state).findings)?.stage)(exampleOf('suit.inflation', 'inflate')) // 'inflate'
+ */
 export function headline(plan: Plan, findings: readonly Finding[]): Finding | undefined {
   const test = new Set(plan.stages.filter((s) => s.phase === 'test').map((s) => s.id));
   const rank = (f: Finding): number => ({ void: 0, fail: 1, undecided: 2, pass: 3 })[f.verdict];

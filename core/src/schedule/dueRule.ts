@@ -46,7 +46,10 @@ export interface DueRule {
 /** What a rule is where nothing is said. */
 export const usualRule = { counting: 'rolling', early: null, stamp: 'day', triggers: [], filled: null, hard: false } as const satisfies Partial<DueRule>;
 
-/** The rule alone, of whatever carries one. */
+/**
+ * The rule alone, of whatever carries one.
+ * @example ruleOf({ ...usualRule, interval: 'P1Y', anchor: '2026-01-31' }).counting // 'rolling'
+ */
 export function ruleOf({ interval, counting, anchor, early, stamp, triggers, filled, hard }: DueRule): DueRule {
   return { interval, counting, anchor, early, stamp, triggers, filled, hard };
 }
@@ -76,7 +79,10 @@ function nextFixed(interval: string, anchorDay: string, doneOn: string): string 
   return anchor.add(times(step, n)).toString();
 }
 
-/** The first day on which a test counts for a due day: within the early window; null where any day does. */
+/**
+ * The first day on which a test counts for a due day: within the early window; null where any day does.
+ * @example earliestFor({ early: 'P1M' }, '2025-03-15') // '2025-02-15'
+ */
 export function earliestFor(rule: Pick<DueRule, 'early'>, dueOn: string): string | null {
   return rule.early === null ? null : Temporal.PlainDate.from(dueOn).subtract(durationOf(rule.early)).toString();
 }

@@ -11,7 +11,10 @@ export const filledRules = {
 } as const satisfies Readonly<Record<string, { readonly months: number | null; readonly words: string }>>;
 export type FilledRule = keyof typeof filledRules;
 
-/** May it be filled on a day? Up to the due day, and not after. */
+/**
+ * May it be filled on a day? Up to the due day, and not after.
+ * @example mayBeFilled('2026-03-31', '2026-04-01') // false
+ */
 export function mayBeFilled(dueOn: string, on: string): boolean {
   return on <= dueOn;
 }

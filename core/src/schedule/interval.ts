@@ -3,7 +3,11 @@ import { Temporal } from 'temporal-polyfill';
 /** Nothing lives, and no test waits, so long: beyond it a typed interval is a slip, and dates counted by it would leave the calendar. */
 const LONGEST_YEARS = 100;
 
-/** Whether a text is a calendar interval that dates can be counted by: not empty, not negative, no hours, not over a hundred years. */
+/**
+ * Whether a text is a calendar interval that dates can be counted by: not empty, not negative, no hours, not over a hundred years.
+ * @example isInterval('P5Y') // true
+ * @example isInterval('PT5H') // false
+ */
 export function isInterval(text: string): boolean {
   try {
     const d = Temporal.Duration.from(text);
@@ -21,6 +25,7 @@ const MOST_KEPT = 200;
 /**
  * A calendar interval, read.
  * @throws RangeError for what is none
+ * @example durationOf('P18M').months // 18
  */
 export function durationOf(interval: string): Temporal.Duration {
   const kept = read.get(interval);
@@ -31,23 +36,35 @@ export function durationOf(interval: string): Temporal.Duration {
   return duration;
 }
 
-/** @returns the ISO date an interval after another; a day that a month lacks becomes its last day */
+/**
+ * @returns the ISO date an interval after another; a day that a month lacks becomes its last day
+ * @example addInterval('2024-02-29', 'P1Y') // '2025-02-28'
+ */
 export function addInterval(day: string, interval: string): string {
   return Temporal.PlainDate.from(day).add(durationOf(interval)).toString();
 }
 
-/** The last day of a date's month. */
+/**
+ * The last day of a date's month.
+ * @example endOfMonth('2026-02-03') // '2026-02-28'
+ */
 export function endOfMonth(day: string): string {
   const d = Temporal.PlainDate.from(day);
   return d.with({ day: d.daysInMonth }).toString();
 }
 
-/** Whole days from one ISO date to another; negative when the second is earlier. */
+/**
+ * Whole days from one ISO date to another; negative when the second is earlier.
+ * @example daysBetween('2026-11-28', '2026-12-01') // 3
+ */
 export function daysBetween(from: string, to: string): number {
   return Temporal.PlainDate.from(from).until(Temporal.PlainDate.from(to)).days;
 }
 
-/** A date some days on. */
+/**
+ * A date some days on.
+ * @example addDays('2026-11-28', 3) // '2026-12-01'
+ */
 export function addDays(date: string, days: number): string {
   return Temporal.PlainDate.from(date).add({ days }).toString();
 }

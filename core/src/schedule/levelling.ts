@@ -32,7 +32,10 @@ function at<T>(list: readonly T[], i: number): T {
   return found;
 }
 
-/** The weeks that a set of jobs reaches over, each with the same number of slots. */
+/**
+ * The weeks that a set of jobs reaches over, each with the same number of slots.
+ * @example weeksFor([{ from: 1, due: 2 }, { from: 2, due: 4 }], 3) // { first: 1, slots: [3, 3, 3, 3] }
+ */
 export function weeksFor(jobs: readonly UnitJob[], slots: number): Weeks {
   let first = Infinity;
   let last = -Infinity;
@@ -121,7 +124,10 @@ export function leastEarly(jobs: readonly UnitJob[], weeks: Weeks): number[] | n
   return waiting.length > 0 || arrived < byDue.length ? null : week;
 }
 
-/** Weeks that all jobs together are early. */
+/**
+ * Weeks that all jobs together are early.
+ * @example earliness([{ from: 1, due: 2 }, { from: 2, due: 4 }], [1, 4]) // 1
+ */
 export function earliness(jobs: readonly UnitJob[], week: readonly number[]): number {
   return jobs.reduce((sum, job, i) => sum + job.due - at(week, i), 0);
 }

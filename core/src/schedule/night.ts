@@ -9,7 +9,10 @@ export function hoursBetween(from: string, to: string): number {
   return Temporal.Instant.from(from).until(Temporal.Instant.from(to)).total('hours');
 }
 
-/** Whether a moment lies between sunset and half an hour after sunrise, each an ISO instant. Source: CARB TP-201.3, from memory. */
+/**
+ * Whether a moment lies between sunset and half an hour after sunrise, each an ISO instant. Source: CARB TP-201.3, from memory.
+ * @example withinNight('2026-11-28T22:00:00Z', '2026-11-28T15:10:00Z', '2026-11-29T08:20:00Z') // true
+ */
 export function withinNight(at: string, sunset: string, sunrise: string): boolean {
   return hoursBetween(sunset, at) >= 0 && hoursBetween(at, sunrise) >= -0.5;
 }

@@ -2,7 +2,11 @@ import { Temporal } from 'temporal-polyfill';
 
 const MINUTE_MS = 60_000;
 
-/** Whether a text names a time zone of the IANA database. */
+/**
+ * Whether a text names a time zone of the IANA database.
+ * @example isZone('Europe/Oslo') // true
+ * @example isZone('+01:00') // false
+ */
 export function isZone(text: string): boolean {
   try {
     Temporal.Instant.fromEpochMilliseconds(0).toZonedDateTimeISO(text);
@@ -38,17 +42,26 @@ export function dayAt(at: string, offset = '+00:00'): string {
   return stationDay(Date.parse(at) + ahead, 'UTC');
 }
 
-/** The first moment of a day at a station, milliseconds since 1970. Where the clocks skip midnight, the first that there is. */
+/**
+ * The first moment of a day at a station, milliseconds since 1970. Where the clocks skip midnight, the first that there is.
+ * @example startOfDay('2026-11-28', 'Europe/Oslo') - Date.parse('2026-11-27T23:00:00Z') // 0
+ */
 export function startOfDay(day: string, zone: string): number {
   return Temporal.PlainDate.from(day).toZonedDateTime(zone).startOfDay().epochMilliseconds;
 }
 
-/** The offset from UTC that is in force at a station, as `+13:00`. */
+/**
+ * The offset from UTC that is in force at a station, as `+13:00`.
+ * @example offsetAt(Date.parse('2026-11-28T00:00:00Z'), 'Pacific/Auckland') // '+13:00'
+ */
 export function offsetAt(ms: number, zone: string): string {
   return Temporal.Instant.fromEpochMilliseconds(ms).toZonedDateTimeISO(zone).offset;
 }
 
-/** An instant as the station's clocks show it, to the minute: `2026-11-28 00:30`. */
+/**
+ * An instant as the station's clocks show it, to the minute: `2026-11-28 00:30`.
+ * @example stationTime(Date.parse('2026-11-27T11:30:00Z'), 'Pacific/Auckland') // '2026-11-28 00:30'
+ */
 export function stationTime(ms: number, zone: string): string {
   return Temporal.Instant.fromEpochMilliseconds(ms).toZonedDateTimeISO(zone).toPlainDateTime().toString({ smallestUnit: 'minute' }).replace('T', ' ');
 }

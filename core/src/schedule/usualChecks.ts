@@ -65,7 +65,10 @@ export const usualChecks: readonly UsualCheck[] = [
   }),
 ];
 
-/** What an item of a class usually owes. */
+/**
+ * What an item of a class usually owes.
+ * @example usualChecksOf('gas-tight-suit').map((c) => c.interval) // ['P1Y']
+ */
 export function usualChecksOf(assetClass: Id): readonly UsualCheck[] {
   return usualChecks.filter((c) => c.class === assetClass);
 }

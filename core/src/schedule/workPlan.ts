@@ -148,6 +148,7 @@ function leastOver(board: Board, rules: PlanRules, job: PlanJob, week: number): 
  * @param jobs those with `fixed` stay where they are
  * @param onProgress told, from 0 to 1, how much is done
  * @throws RangeError for a window that is upside down, or a job that no bench can be rigged for
+ * @example workPlan([{ id: 'GS-01', from: 1, due: 3, hours: 1, setup: 'suit' }], { benches: [{ id: 'bay', setups: [], hoursAWeek: 8 }], weeks: { first: 1, slots: [2, 2, 2] }, setupHours: 0.5, weeksForASetup: 0 }).placed // [{ job: 'GS-01', week: 3, bench: 'bay' }]
  */
 export function workPlan(jobs: readonly PlanJob[], rules: PlanRules, onProgress: (share: number) => void = () => undefined): WorkPlan {
   const free = jobs.filter((j) => j.fixed === undefined);

@@ -123,6 +123,7 @@ function earliestDay(line: Trend['line'], { n, mx, sxx }: Sums, from: number): n
  * How an item's use of its allowance runs over its tests. Begin a new series after a repair.
  * @param points in order of days, at least three on different days
  * @throws RangeError for fewer
+ * @example trendOf([{ day: 0, used: 0.2 }, { day: 100, used: 0.3 }, { day: 200, used: 0.4 }]).line.slope // 0.001
  */
 export function trendOf(points: readonly TrendPoint[]): Trend {
   if (points.length < 3 || new Set(points.map((p) => p.day)).size < 2) throw new RangeError('a trend needs three tests on different days');
@@ -144,7 +145,10 @@ export function trendOf(points: readonly TrendPoint[]): Trend {
   };
 }
 
-/** What the next test is expected to use, with a 95 % interval for one test. */
+/**
+ * What the next test is expected to use, with a 95 % interval for one test.
+ * @example predictUse([{ day: 0, used: 0.2 }, { day: 100, used: 0.3 }, { day: 200, used: 0.4 }], 300).value // 0.5
+ */
 export function predictUse(points: readonly TrendPoint[], day: number): { readonly value: number; readonly low: number; readonly high: number } {
   const { line, sums } = straight(points);
   const value = line.intercept + line.slope * day;

@@ -12,7 +12,10 @@ export function conformance(margin: number, u: number): number {
   return normalCdf(margin / u);
 }
 
-/** Whether even the best possible reading would leave a pass short of 95 %: the instrument is too coarse for this limit. */
+/**
+ * Whether even the best possible reading would leave a pass short of 95 %: the instrument is too coarse for this limit.
+ * @example tooCoarse(0.02, 0.02) // true
+ */
 export function tooCoarse(bestMargin: number, u: number): boolean {
   return ONE_SIDED_95 * u >= bestMargin;
 }
@@ -20,6 +23,8 @@ export function tooCoarse(bestMargin: number, u: number): boolean {
 /**
  * Where the guarded rule leaves a reading: `pass` at or inside the guard band's inner edge, `fail` at or beyond the outer one, `undecided` between.
  * Source: JCGM 106:2012 section 8, from memory.
+ * @example guarded(0.02, 0.01, 0.95) // 'pass'
+ * @example guarded(0.01, 0.01, 0.95) // 'undecided'
  */
 export function guarded(margin: number, u: number, confidence: number): 'pass' | 'fail' | 'undecided' {
   const p = conformance(margin, u);

@@ -15,6 +15,7 @@ const STEP_SHARE = 0.1;
  * What would tell, where this measurement cannot: how long the hold would have to be for the same rate, or how fine the gauge.
  * t₂ = t·1.645·u ÷ margin; a₂ = √(3/(2·(1 − r))·((margin/1.645)² − 2·u_d²)). Source: JCGM 106 turned round.
  * @param margin distance of the figure from the limit, in the unit of the uncertainty
+ * @example whatWouldTell({ verdict: 'pass', conforms: 1, reasons: [] }, {}, {}, 1) // []
  */
 export function whatWouldTell(decision: Decision, f: Figures, shown: Shown, margin: number): readonly Reason[] {
   const coarse = decision.reasons.some((r) => r.code === 'tooCoarse');
@@ -30,7 +31,10 @@ export function whatWouldTell(decision: Decision, f: Figures, shown: Shown, marg
   return [{ code: 'longerHold', values: { hold, accuracy } }];
 }
 
-/** Advice on the choice of the gauge; it changes no verdict. */
+/**
+ * Advice on the choice of the gauge; it changes no verdict.
+ * @example advice({ fitted: true }, {}, {}) // []: a fitted gauge is what it is
+ */
 export function advice(instrument: ChannelInstrument, f: Figures, shown: Shown): readonly Reason[] {
   if (instrument.fitted) return [];
   const full = decimalIn(instrument.high, f.unit).toNumber();

@@ -23,6 +23,9 @@ type At = Attempted<DecayMethod>;
 
 export const decayHold = ({ plan, stage, method, record }: At): HoldTimes | null => holdTimes(plan, stage, method, record);
 
+/**
+ * @example decayTask(exampleOf('suit.inflation', 'inflate').at).kind // 'end'
+ */
 export function decayTask({ plan, stage, method, record }: At): Task {
   const times = holdTimes(plan, stage, method, record);
   if (!times)

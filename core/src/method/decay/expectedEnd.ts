@@ -25,6 +25,7 @@ export interface ExpectedEnd {
 /**
  * Foretells the end of a hold by a fit of the pressures themselves, unbiased where the signal is small.
  * @returns null while there is too little to go by
+ * @example ((r) => expectedEnd(r.plan, r.stage, r.stage.method, { ...r.record, marks: [] }, 'suit', r.instruments['suit']))(exampleOf('suit.inflation', 'inflate')) // null
  */
 export function expectedEnd(
   plan: Plan,

@@ -20,7 +20,10 @@ export interface Figures {
   readonly minutes: Decimal;
 }
 
-/** The limit's own unit where it is a pressure, else the unit that the rule set gives its start window in. */
+/**
+ * The limit's own unit where it is a pressure, else the unit that the rule set gives its start window in.
+ * @example ((r) => pressureUnit(r.plan, r.stage.method, r.plan.limits.at(-1)))(exampleOf('suit.inflation', 'inflate')) // '[in_i\'H2O]'
+ */
 export function pressureUnit(plan: Plan, method: DecayMethod, limit: ResolvedLimit): string {
   return unitRow(limit.resolved.unit)?.dimension === 'pressure' ? limit.resolved.unit : figureOf(plan, method.start.low).unit;
 }
@@ -35,6 +38,9 @@ function gaugeFigures(instrument: ChannelInstrument, unit: string): GaugeFigures
   return { accuracy: span(instrument.accuracy, unit), resolution: span(instrument.resolution, unit), correlation: instrument.correlation };
 }
 
+/**
+ * @example ((r) => figures('mbar', { times: { clockAt: 0 } }, { at: 0, value: 16.5, unit: 'mbar' }, { at: 360_000, value: 16.2, unit: 'mbar' }, r.instruments.suit, r.record).loss.toString())(exampleOf('suit.inflation', 'inflate')) // '0.3'
+ */
 export function figures(unit: string, hold: HoldReadings, first: Reading, last: Reading, instrument: ChannelInstrument, record: StageRecord): Figures {
   const start = decimalIn(first, unit);
   const end = decimalIn(last, unit);
@@ -54,7 +60,10 @@ export function figures(unit: string, hold: HoldReadings, first: Reading, last: 
   };
 }
 
-/** The figures of a hold of which the start alone is known: enough to say what it may lose. */
+/**
+ * The figures of a hold of which the start alone is known: enough to say what it may lose.
+ * @example Number(startFigures('mbar', { at: 0, value: 16.5, unit: 'mbar', typed: true, id: 'e1' }, decimal(6), exampleOf('suit.inflation', 'inflate').instruments['suit']).start) // 16.5
+ */
 export function startFigures(unit: string, first: Reading, minutes: Decimal, instrument: ChannelInstrument): Figures {
   const start = decimalIn(first, unit);
   const other = { temperature: 0, barometer: 0, timing: 0 };
@@ -113,12 +122,18 @@ export const measures: Readonly<Partial<Record<Measure, Showing>>> = {
   },
 };
 
+/**
+ * @example limitIn({ of: 'loss', resolved: { value: 3, unit: 'mbar' } }, { unit: 'Pa' }).toString() // '300'
+ */
 export function limitIn(limit: ResolvedLimit, f: Figures): Decimal {
   if (limit.of === 'ratio') return decimalIn(limit.resolved, '%');
   return decimalIn(limit.resolved, limit.of === 'graduations' ? '1' : f.unit);
 }
 
-/** Pressures in the arithmetic, kept as quantities; the wording takes the decimals from `decimals`. */
+/**
+ * Pressures in the arithmetic, kept as quantities; the wording takes the decimals from `decimals`.
+ * @example ((r) => arithmetic({ of: 'loss', resolved: { value: 3, unit: 'mbar' } }, startFigures('mbar', { at: 0, value: 16.5, unit: 'mbar' }, decimal(6), r.instruments.suit), { observed: decimal(0.3), unit: 'mbar', permitted: decimal(3) }).values.allowed)(exampleOf('suit.inflation', 'inflate')) // { value: 3, unit: 'mbar' }
+ */
 export function arithmetic(limit: ResolvedLimit, f: Figures, shown: Shown): Reason {
   const q = (value: Decimal, unit = f.unit): Quantity => ({ value: significant(value).toNumber(), unit });
   return {
@@ -136,6 +151,10 @@ export function arithmetic(limit: ResolvedLimit, f: Figures, shown: Shown): Reas
   };
 }
 
+/**
+ * Share of the permitted loss that was used, in whole percent; null where the limit permits none.
+ * @example allowance({ of: 'loss' }, { loss: decimal(1.2) }, { permitted: decimal(3) }) // 40
+ */
 export function allowance(limit: ResolvedLimit, f: Figures, shown: Shown): number | null {
   if (shown.permitted.lte(0)) return null;
   const used = roundHalfUp((limit.of === 'change' || limit.of === 'graduations' ? f.loss.abs() : f.loss).div(shown.permitted).times(100), 0).toNumber();

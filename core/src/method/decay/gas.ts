@@ -54,7 +54,10 @@ function endsOf({ method, record }: At, instruments: Instruments, hold: HoldRead
   };
 }
 
-/** The figures with the measured drift taken off the loss, and its uncertainty added; null where nothing was measured. */
+/**
+ * The figures with the measured drift taken off the loss, and its uncertainty added; null where nothing was measured.
+ * @example ((r) => correctedFigures(r.at, {}, holdReadings(r.plan, r.stage, r.stage.method, r.record, 'suit'), {}))(exampleOf('suit.inflation', 'inflate')) // null
+ */
 export function correctedFigures(at: At, instruments: Instruments, hold: HoldReadings, f: Figures): Figures | null {
   const ends = endsOf(at, instruments, hold);
   if (!ends) return null;
@@ -63,7 +66,10 @@ export function correctedFigures(at: At, instruments: Instruments, hold: HoldRea
   return { ...f, loss, end: significant(f.start.minus(loss)), other };
 }
 
-/** A measured drift that alone is worth more than the permitted loss: neither a pass nor a fail can be believed. */
+/**
+ * A measured drift that alone is worth more than the permitted loss: neither a pass nor a fail can be believed.
+ * @example ((r) => driftTooLarge(r.at, {}, holdReadings(r.plan, r.stage, r.stage.method, r.record, 'suit'), {}, {}))(exampleOf('suit.inflation', 'inflate')) // null
+ */
 export function driftTooLarge(at: At, instruments: Instruments, hold: HoldReadings, f: Figures, shown: Shown): Reason | null {
   const corrected = correctedFigures(at, instruments, hold, f);
   if (!corrected || !shown.permitted.gt(0)) return null;
@@ -73,7 +79,10 @@ export function driftTooLarge(at: At, instruments: Instruments, hold: HoldReadin
     : null;
 }
 
-/** The loss in other terms: with drift taken off, as a flow, as one round hole, and the drift that alone would equal the limit. */
+/**
+ * The loss in other terms: with drift taken off, as a flow, as one round hole, and the drift that alone would equal the limit.
+ * @example ((r) => inOtherTerms(r.at, holdReadings(r.plan, r.stage, r.stage.method, r.record, 'suit'), startFigures('mbar', { at: 0, value: 16.5, unit: 'mbar' }, decimal(6), r.instruments.suit), { permitted: decimal(3) }).map((x) => x.code))(exampleOf('suit.inflation', 'inflate')) // ['driftEqual']
+ */
 export function inOtherTerms(at: At, hold: HoldReadings, f: Figures, shown: Shown): readonly Reason[] {
   const gas = at.method.gas;
   if (!gas) return [];
@@ -112,7 +121,10 @@ function costsOf(gas: GasFacts, flow: number, startPa: number, endPa: number, se
   };
 }
 
-/** Whether the pressure was still settling while it was held: shown by two stretches that are not equivalent and a quick term that is no accident. */
+/**
+ * Whether the pressure was still settling while it was held: shown by two stretches that are not equivalent and a quick term that is no accident.
+ * @example ((r) => stillSettling(r.at, 'suit', holdReadings(r.plan, r.stage, r.stage.method, r.record, 'suit'), startFigures('mbar', { at: 0, value: 16.5, unit: 'mbar' }, decimal(6), r.instruments.suit), { permitted: decimal(3) }))(exampleOf('suit.inflation', 'inflate')) // []
+ */
 export function stillSettling(at: At, channel: Channel, hold: HoldReadings, f: Figures, shown: Shown): readonly Reason[] {
   if (!at.method.gas || hold.early || !shown.permitted.gt(0) || !(shown.permitted.toNumber() < f.start.toNumber())) return [];
   const all = readingsBetween(at.record, channel, hold.times.startAt, hold.end.at).filter((r) => !r.typed);

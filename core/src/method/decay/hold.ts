@@ -18,7 +18,10 @@ export interface HoldTimes {
   readonly until: number;
 }
 
-/** Where the hold stands, or null when it has not started. */
+/**
+ * Where the hold stands, or null when it has not started.
+ * @example ((r) => holdTimes(r.plan, r.stage, r.stage.method, { ...r.record, marks: [] }))(exampleOf('suit.inflation', 'inflate')) // null
+ */
 export function holdTimes(plan: Plan, stage: Stage, method: DecayMethod, record: StageRecord): HoldTimes | null {
   const startAt = markAt(record, START);
   if (startAt === undefined) return null;
@@ -38,12 +41,18 @@ export interface HoldReadings {
   readonly late: boolean;
 }
 
-/** The first reading at or after the end of the hold, or null while there is none. */
+/**
+ * The first reading at or after the end of the hold, or null while there is none.
+ * @example endReading(exampleOf('suit.inflation', 'inflate').record, 'suit', 1e12) // undefined
+ */
 export function endReading(record: StageRecord, channel: Channel, until: number): Reading | undefined {
   return readingsOn(record, channel).firstFrom(until);
 }
 
-/** Why the start may not be read now: a step undone, or a judged channel outside the window. */
+/**
+ * Why the start may not be read now: a step undone, or a judged channel outside the window.
+ * @example ((r) => startUnmet(r.plan, r.stage, r.stage.method, { ...r.record, marks: [] }, 0)?.code)(exampleOf('suit.inflation', 'inflate')) // 'stepSkipped'
+ */
 export function startUnmet(plan: Plan, stage: Stage, method: DecayMethod, record: StageRecord, at: number): Reason | null {
   const skipped = stepsUnmet(plan, stage, record);
   if (skipped) return skipped;
@@ -55,13 +64,19 @@ export function startUnmet(plan: Plan, stage: Stage, method: DecayMethod, record
   return unread === undefined ? null : { code: 'noReading', values: { channel: unread } };
 }
 
-/** The channels that a limit of this stage looks at; the others are recorded. */
+/**
+ * The channels that a limit of this stage looks at; the others are recorded.
+ * @example ((r) => judgedChannels(r.plan, r.stage, r.stage.method))(exampleOf('suit.inflation', 'inflate')) // ['suit']
+ */
 export function judgedChannels(plan: Plan, stage: Stage, method: DecayMethod): readonly Channel[] {
   const limits = plan.limits.filter((l) => l.stage === stage.id);
   return method.channels.filter((c) => limits.some((l) => l.channel === undefined || l.channel === c));
 }
 
-/** The start and end readings of one channel's hold, or why there are none. */
+/**
+ * The start and end readings of one channel's hold, or why there are none.
+ * @example ((r) => Object.keys(holdReadings(r.plan, r.stage, r.stage.method, r.record, 'suit')))(exampleOf('suit.inflation', 'inflate')) // ['start', 'end', 'times', 'early', 'late']
+ */
 export function holdReadings(plan: Plan, stage: Stage, method: DecayMethod, record: StageRecord, channel: Channel): HoldReadings | Reason {
   const times = holdTimes(plan, stage, method, record);
   if (!times) return { code: record.endedAt === null ? 'unfinished' : 'holdShort', values: {} };

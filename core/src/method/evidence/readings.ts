@@ -13,11 +13,17 @@ const SAMPLED_MS = 2000;
 /** A difference in another unit: no unit with an offset is ever asked for one here. */
 export const span = (q: Quantity, unit: string): number => (q.unit === unit ? q.value : convert(q, unit).value);
 
+/**
+ * @example valueIn({ at: 0, value: 16.5, unit: 'mbar', typed: true, id: 'e1' }, 'Pa') // 1650
+ */
 export function valueIn(reading: Reading, unit: string): number {
   return decimalIn(reading, unit).toNumber();
 }
 
-/** Standard uncertainty of one reading, in a unit. */
+/**
+ * Standard uncertainty of one reading, in a unit.
+ * @example uReading(exampleOf('suit.inflation', 'inflate').instruments['suit'], 'Pa') // 2.901149
+ */
 export function uReading(instrument: ChannelInstrument, unit: string): number {
   return uncertaintyOfReading({
     accuracy: span(instrument.accuracy, unit),
@@ -26,7 +32,10 @@ export function uReading(instrument: ChannelInstrument, unit: string): number {
   });
 }
 
-/** The reading that stands for what a needle showed when something happened: typed just after, or the instrument's nearest. */
+/**
+ * The reading that stands for what a needle showed when something happened: typed just after, or the instrument's nearest.
+ * @example readingAtEvent(exampleOf('suit.inflation', 'inflate').record, 'nothing', 0) // undefined
+ */
 export function readingAtEvent(record: StageRecord, channel: Channel, at: number): Reading | undefined {
   const all = readingsOn(record, channel);
   const sampled = all.between(at - SAMPLED_MS, at + SAMPLED_MS).filter((r) => !r.typed);
@@ -36,12 +45,18 @@ export function readingAtEvent(record: StageRecord, channel: Channel, at: number
   return typed.find((r) => r.at >= at) ?? typed.at(-1);
 }
 
-/** Every reading of a channel within the attempt, in order of time; none where nothing was read. */
+/**
+ * Every reading of a channel within the attempt, in order of time; none where nothing was read.
+ * @example readingsOn(exampleOf('suit.inflation', 'inflate').record, 'suit').length > 100 // true
+ */
 export function readingsOn(record: StageRecord, channel: Channel): ReadingList {
   return record.readings[channel] ?? ReadingList.none;
 }
 
-/** The readings of a channel from one time to another, both included. */
+/**
+ * The readings of a channel from one time to another, both included.
+ * @example readingsBetween(exampleOf('suit.inflation', 'inflate').record, 'suit', 0, 0).length // 0
+ */
 export function readingsBetween(record: StageRecord, channel: Channel, from: number, to: number): ReadingList {
   return readingsOn(record, channel).between(from, to);
 }
@@ -61,6 +76,7 @@ export interface CrossingTime {
  * Where a channel first crosses a value.
  * @param from ms; readings before it are not looked at
  * @param rising whether it is crossed upwards
+ * @example crossing(exampleOf('suit.inflation', 'inflate').record, 'suit', 1e6, 'Pa', true, 0) // null
  */
 export function crossing(record: StageRecord, channel: Channel, value: number, unit: string, rising: boolean, from: number): CrossingTime | null {
   let before: Reading | undefined;

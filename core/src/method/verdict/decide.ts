@@ -24,7 +24,10 @@ export interface Decision {
 /** Below this probability a simple pass is flagged as a close call. */
 const CLOSE = 0.95;
 
-/** How far a figure is on the good side of its limit; negative beyond it. */
+/**
+ * How far a figure is on the good side of its limit; negative beyond it.
+ * @example marginOf(decimal(1.2), '<=', decimal(3)) // 1.8
+ */
 export function marginOf(observed: Decimal, op: Comparison, limit: Decimal): number {
   const over = observed.minus(limit).toNumber();
   return op === '<' || op === '<=' ? -over : over;
@@ -33,6 +36,7 @@ export function marginOf(observed: Decimal, op: Comparison, limit: Decimal): num
 /**
  * The decision rules. *Simple*: the figure against the limit; the confidence stands beside it and never turns it round. Only a test instrument
  * that could not show a pass even for a flawless item makes a simple pass `undecided`. *Guarded*: `undecided` inside the guard band.
+ * @example decide({ observed: decimal(1.2), limit: decimal(3), op: '<=', u: 0.1, bestMargin: 3, fitted: false }, { kind: 'simple' }).verdict // 'pass'
  */
 export function decide(m: Measured, rule: DecisionRule): Decision {
   const margin = marginOf(m.observed, m.op, m.limit);

@@ -28,7 +28,10 @@ export interface Finding {
   readonly evidence: readonly Id[];
 }
 
-/** A finding with nothing measured in it yet. */
+/**
+ * A finding with nothing measured in it yet.
+ * @example findingOf(exampleOf('suit.inflation', 'inflate').at, 'decay', 'suit', 'void', []).measured // undefined
+ */
 export function findingOf(
   at: Attempted,
   engine: Words,
@@ -53,7 +56,10 @@ export function findingOf(
   };
 }
 
-/** Why there is nothing to judge: still under way, or ended without it. */
+/**
+ * Why there is nothing to judge: still under way, or ended without it.
+ * @example lacking({ ...exampleOf('suit.inflation', 'inflate').record, endedAt: null }, { code: 'notReached', values: {} }).verdict // 'undecided'
+ */
 export function lacking(record: StageRecord, reason: Reason): { readonly verdict: Verdict; readonly reason: Reason } {
   return record.endedAt === null ? { verdict: 'undecided', reason: { code: 'unfinished', values: {} } } : { verdict: 'void', reason };
 }

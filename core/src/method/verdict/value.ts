@@ -29,6 +29,7 @@ function otherEnd(plan: Plan, limit: ResolvedLimit): ResolvedLimit | undefined {
 /**
  * Allowance used, in %: value ÷ limit for a maximum, limit ÷ value for a minimum, deviation ÷ half-width for a band.
  * @returns null where the limit leaves no allowance to speak of
+ * @example ((r) => allowanceOf(r.plan, r.plan.limits.at(-1), decimal(1), r.plan.limits.at(-1).resolved.unit))(exampleOf('suit.inflation', 'inflate')) // 320
  */
 export function allowanceOf(plan: Plan, limit: ResolvedLimit, observed: Decimal, unit: string): number | null {
   const end = decimalIn(limit.resolved, unit);
@@ -48,6 +49,7 @@ export function allowanceOf(plan: Plan, limit: ResolvedLimit, observed: Decimal,
 /**
  * Sets a value against a limit under the rule set's decision rule. Rounding comes first where the rule rounds; figures are compared as decimals in the
  * limit's unit.
+ * @example ((r) => judgeValue(r.at, 'decay', 'suit', r.plan.limits.at(-1), { observed: decimal(0.1), unit: 'mbar', u: 0.01, best: null, fitted: false, correlation: 0, reasons: [], evidence: [] }).verdict)(exampleOf('suit.inflation', 'inflate')) // 'fail'
  */
 export function judgeValue(at: Attempted, engine: Words, channel: Channel | null, limit: ResolvedLimit, shown: Shown): Finding {
   const { plan } = at;
@@ -75,12 +77,18 @@ export function judgeValue(at: Attempted, engine: Words, channel: Channel | null
   };
 }
 
-/** Beyond a limit that condemns, the item never returns. */
+/**
+ * Beyond a limit that condemns, the item never returns.
+ * @example condemned({ ...exampleOf('suit.inflation', 'inflate').plan.limits[0], condemns: true }, 'fail').map((r) => r.code) // ['condemned']
+ */
 export function condemned(limit: ResolvedLimit, verdict: Finding['verdict']): readonly Reason[] {
   return limit.condemns && verdict === 'fail' ? [{ code: 'condemned', values: {} }] : [];
 }
 
-/** The limits of a stage that are put on a channel, or on no channel in particular. */
+/**
+ * The limits of a stage that are put on a channel, or on no channel in particular.
+ * @example limitsOn(exampleOf('suit.inflation', 'inflate').plan, 'inflate', 'suit').map((l) => l.of) // ['end']
+ */
 export function limitsOn(plan: Plan, stage: Id, channel: Channel | null): readonly ResolvedLimit[] {
   return plan.limits.filter((l) => l.stage === stage && (l.channel === undefined || l.channel === channel));
 }

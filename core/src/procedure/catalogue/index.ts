@@ -37,6 +37,9 @@ export const catalogue: readonly Procedure[] = [
   storeHalfLife,
 ];
 
+/**
+ * @example procedureById('suit.inflation')?.title // 'Gas-tight suit, inflation test'
+ */
 export function procedureById(id: Id): Procedure | undefined {
   return catalogue.find((p) => p.id === id);
 }

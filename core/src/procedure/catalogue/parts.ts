@@ -30,12 +30,18 @@ export const reach = (id: Id, channel: Id, low: Id, high: Id, text: Words): Extr
 
 type More = Partial<Pick<Stage, 'when' | 'attempts' | 'onFail'>>;
 
-/** A stage that measures. It goes on when it fails, unless said otherwise. */
+/**
+ * A stage that measures. It goes on when it fails, unless said otherwise.
+ * @example test('hold', 'suit', 'Hold', [], { kind: 'check', items: [] }).phase // 'test'
+ */
 export function test(id: Id, role: Role, title: Words, steps: readonly Step[], method: Method, more: More & { readonly phase?: Phase } = {}): Stage {
   return { id, role, title, attempts: 3, onFail: 'continue', phase: 'test', steps, method, ...more };
 }
 
-/** A stage of looks. One before the test ends the run when something is not in order; aftercare goes on. */
+/**
+ * A stage of looks. One before the test ends the run when something is not in order; aftercare goes on.
+ * @example look('gather', 'suit', 'Make safe', 'gather', []).onFail // 'endRun'
+ */
 export function look(id: Id, role: Role, title: Words, phase: Phase, items: readonly CheckItem[], more: More = {}): Stage {
   return {
     id,
@@ -50,12 +56,18 @@ export function look(id: Id, role: Role, title: Words, phase: Phase, items: read
   };
 }
 
-/** A limit by what it is put on, for example `limit('x', 'hold', 'loss', '<=', of(3, 'mbar'), source)`. */
+/**
+ * A limit by what it is put on, for example `limit('x', 'hold', 'loss', '<=', of(3, 'mbar'), source)`.
+ * @example limit('x', 'hold', 'loss', '<=', of(3, 'mbar')).op // '<='
+ */
 export function limit(id: Id, stage: Id, measure: Measure, op: Comparison, value: Value, source: Source = commonPractice, rest: Partial<Limit> = {}): Limit {
   return { id, stage, of: measure, op, value, source, ...rest };
 }
 
-/** A band: two limits, with the names of both ends. */
+/**
+ * A band: two limits, with the names of both ends.
+ * @example band('x', 'hold', 'pressure', of(9, 'mbar'), of(11, 'mbar')).map((l) => l.id) // ['x.low', 'x.high']
+ */
 export function band(
   id: Id,
   stage: Id,

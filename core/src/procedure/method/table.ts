@@ -65,7 +65,10 @@ export function byKind<A extends readonly unknown[], R>(table: Partial<ByKind<A,
   return found?.(method, ...more);
 }
 
-/** @returns the facts of a method's kind */
+/**
+ * @returns the facts of a method's kind
+ * @example factsOf({ kind: 'check', items: [] }) === methodFacts.check // true
+ */
 export function factsOf(method: Method): MethodFacts<Method> {
   return methodFacts[method.kind] as MethodFacts<Method>;
 }

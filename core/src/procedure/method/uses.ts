@@ -3,25 +3,37 @@ import type { Channel, Id } from '../term';
 import type { Figure } from './facts';
 import { byKind, factsOf, type Method, type MethodOf } from './table';
 
-/** The channels that a method reads. */
+/**
+ * The channels that a method reads.
+ * @example channelsRead(exampleOf('suit.inflation', 'inflate').stage.method) // ['suit']
+ */
 export function channelsRead(method: Method): readonly Channel[] {
   return factsOf(method).reads(method);
 }
 
-/** The channels that a limit may name: those that yield a finding. */
+/**
+ * The channels that a limit may name: those that yield a finding.
+ * @example limitedChannels(exampleOf('suit.inflation', 'inflate').stage.method) // ['suit']
+ */
 export function limitedChannels(method: Method): readonly Channel[] {
   const facts = factsOf(method);
   return (facts.finds ?? facts.reads)(method);
 }
 
-/** The figures that a method needs and that this use of it names, each with a unit of its kind. */
+/**
+ * The figures that a method needs and that this use of it names, each with a unit of its kind.
+ * @example methodFigures(exampleOf('suit.inflation', 'inflate').stage.method, () => 'mbar').map((f) => f.id) // ['hold', 'startLow', 'startHigh', 'fillHigh']
+ */
 export function methodFigures(method: Method, unitOf: (channel: Channel) => Unit): readonly { readonly id: Id; readonly like: Unit }[] {
   return factsOf(method)
     .figures(method)
     .flatMap(({ id, in: like }) => (id === undefined ? [] : [{ id, like: typeof like === 'string' ? like : unitOf(like[0] ?? '') }]));
 }
 
-/** Ids of the figures that an instrument on a channel must be able to show. */
+/**
+ * Ids of the figures that an instrument on a channel must be able to show.
+ * @example figuresShownOn(exampleOf('suit.inflation', 'inflate').stage.method, 'suit') // ['startLow', 'startHigh']
+ */
 export function figuresShownOn(method: Method, channel: Channel): readonly Id[] {
   const asked = (f: Figure): boolean => f.shown === true && typeof f.in !== 'string' && f.in.includes(channel);
   return factsOf(method)
