@@ -6,8 +6,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import Fastify, { type FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { guard } from '../src/account/guard';
-import { station, type Station } from './testing/station';
+import { guard } from '../../src/account/guard';
+import { station, type Station } from '../testing/station';
 
 type Who = 'nobody' | 'reader' | 'tester' | 'officer';
 const people: readonly Who[] = ['nobody', 'reader', 'tester', 'officer'];

@@ -5,11 +5,11 @@ import { MerkleRoot, readCode, type Anchor, type CertificateAnswer, type RecordV
 import type { FastifyInstance } from 'fastify';
 import pg from 'pg';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { everyRun, proceduresOf, recordsInOrder, sealOf, walk } from '../src';
-import { sealUnprotected } from '../src/db/seal';
-import { sha256 } from '../src/run/seal';
-import { HeldClock, HeldSpeaker } from './testing/speaker';
-import { Person, station, type Station } from './testing/station';
+import { everyRun, proceduresOf, recordsInOrder, sealOf, walk } from '../../src';
+import { sealUnprotected } from '../../src/db/seal';
+import { sha256 } from '../../src/run/seal';
+import { HeldClock, HeldSpeaker } from '../testing/speaker';
+import { Person, station, type Station } from '../testing/station';
 
 const clock = new HeldClock('2026-11-25T08:00:00Z');
 let s: Station;

@@ -1,9 +1,9 @@
 import { spawnSync } from 'node:child_process';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { FastifyInstance } from 'fastify';
-import { bareConfig, build } from '../src';
-import { HeldClock } from './testing/speaker';
-import { Person, station, type Station } from './testing/station';
+import { bareConfig, build } from '../../src';
+import { HeldClock } from '../testing/speaker';
+import { Person, station, type Station } from '../testing/station';
 
 let s: Station;
 let app: FastifyInstance;
@@ -259,7 +259,7 @@ describe('the first officer of an empty database', () => {
 
 describe('npm run account', () => {
   const make = (args: readonly string[], password: string) =>
-    spawnSync(process.execPath, [new URL('../../tools/account.mjs', import.meta.url).pathname, ...args], {
+    spawnSync(process.execPath, [new URL('../../../tools/account.mjs', import.meta.url).pathname, ...args], {
       encoding: 'utf8',
       env: { ...process.env, DATABASE_URL: s.url, GRELLIN_PASSWORD: password },
     });

@@ -4,11 +4,11 @@ import { Writable } from 'node:stream';
 import type { PositionedEvent, RunView } from '@grellin/contract';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { FanOut, PAGE } from '../src/run/fanOut';
-import { LiveRuns } from '../src/run/live';
-import { Feed, Line } from '../src/run/stream';
-import { Cable } from './testing/cable';
-import { loggers, passwords, Person, station, type Station } from './testing/station';
+import { FanOut, PAGE } from '../../src/run/fanOut';
+import { LiveRuns } from '../../src/run/live';
+import { Feed, Line } from '../../src/run/stream';
+import { Cable } from '../testing/cable';
+import { loggers, passwords, Person, station, type Station } from '../testing/station';
 
 /** As much as a browser may leave unread; run/stream.ts. */
 const MOST_UNREAD = 1 << 18;

@@ -3,8 +3,8 @@ import type { InstrumentRow, LeakRow, RecordView, RunView, Scene } from '@grelli
 import type { EventBody, RunEvent } from '@grellin/core';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { HeldClock } from './testing/speaker';
-import { loggers, Pen, Person, station, type Station } from './testing/station';
+import { HeldClock } from '../testing/speaker';
+import { loggers, Pen, Person, station, type Station } from '../testing/station';
 
 let s: Station;
 let sims: Awaited<ReturnType<typeof loggers>>;

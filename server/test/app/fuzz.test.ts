@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { FastifyInstance } from 'fastify';
-import { fuzzAt } from '../../tools/src/fuzz/atServer';
-import { recomputeStanding } from '../src';
-import { Person, station, type Station } from './testing/station';
+import { fuzzAt } from '../../../tools/src/fuzz/atServer';
+import { recomputeStanding } from '../../src';
+import { Person, station, type Station } from '../testing/station';
 
 /** Few enough for every run of the tests; `npm run fuzz -- --requests 10000 --seed N` sends more. */
 const REQUESTS = 500;

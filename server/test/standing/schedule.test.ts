@@ -3,8 +3,8 @@ import { addDays } from '@grellin/core';
 import { eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { instrument, obligation } from '../src';
-import { Person, refreshed, station, type Station } from './testing/station';
+import { instrument, obligation } from '../../src';
+import { Person, refreshed, station, type Station } from '../testing/station';
 
 let s: Station;
 let app: FastifyInstance;

@@ -4,7 +4,7 @@ import ICAL from 'ical.js';
 import type { FastifyInstance } from 'fastify';
 import Papa from 'papaparse';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { Person, station, type Station } from './testing/station';
+import { Person, station, type Station } from '../testing/station';
 
 let s: Station;
 let app: FastifyInstance;

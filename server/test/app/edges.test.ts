@@ -4,9 +4,9 @@ import type { FastifyInstance } from 'fastify';
 import { getTableColumns, getTableName, is } from 'drizzle-orm';
 import { PgTable } from 'drizzle-orm/pg-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { errorCodes } from '../src';
-import * as schema from '../src/db/table/index';
-import { Pen, Person, station, type Station } from './testing/station';
+import { errorCodes } from '../../src';
+import * as schema from '../../src/db/table/index';
+import { Pen, Person, station, type Station } from '../testing/station';
 
 let s: Station;
 let app: FastifyInstance;
@@ -160,7 +160,7 @@ describe('every edge of the API', () => {
 
 describe('documents and code agree', () => {
   it('docs/errors.md explains every error code, and no other', () => {
-    const text = readFileSync(new URL('../../docs/errors.md', import.meta.url), 'utf8');
+    const text = readFileSync(new URL('../../../docs/errors.md', import.meta.url), 'utf8');
     const documented = [...text.matchAll(/^\| `([a-zA-Z.]+)` \| (\d{3}) \|/gm)].map((m) => [m[1], Number(m[2])]);
     expect(Object.fromEntries(documented)).toEqual(errorCodes);
   });

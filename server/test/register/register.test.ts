@@ -4,8 +4,8 @@ import { eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { v7 } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { asset, obligation, occasion, standing } from '../src';
-import { Person, refreshed, station, type Station } from './testing/station';
+import { asset, obligation, occasion, standing } from '../../src';
+import { Person, refreshed, station, type Station } from '../testing/station';
 
 let s: Station;
 let app: FastifyInstance;

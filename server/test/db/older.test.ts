@@ -5,13 +5,13 @@ import { join } from 'node:path';
 import type { FastifyInstance } from 'fastify';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import { dump, isBare, restore } from '../../tools/machine/dump.mjs';
-import { startPostgres } from '../../tools/machine/postgres.mjs';
-import { bareConfig, build, everyRun, migrateDatabase, proceduresOf, recomputeStanding, connect, recordsInOrder, walk } from '../src';
+import { dump, isBare, restore } from '../../../tools/machine/dump.mjs';
+import { startPostgres } from '../../../tools/machine/postgres.mjs';
+import { bareConfig, build, everyRun, migrateDatabase, proceduresOf, recomputeStanding, connect, recordsInOrder, walk } from '../../src';
 
 /** A populated database of each older version, as its own program left it: the demo, open runs, a device claimed twice, an authorisation granted twice. */
-const folder = new URL('./older/', import.meta.url).pathname;
-const migrations = new URL('../drizzle', import.meta.url).pathname;
+const folder = new URL('./older', import.meta.url).pathname;
+const migrations = new URL('../../drizzle', import.meta.url).pathname;
 const dumps = (await readdir(folder)).filter((f) => f.endsWith('.dump')).sort();
 
 async function freshDatabase(owner: string): Promise<string> {
@@ -29,6 +29,9 @@ const verdicts = async (client: pg.Client) => (await client.query<{ number: stri
 const heads = async (client: pg.Client) => (await client.query<{ id: string; seq: number; head: string }>('SELECT id, seq, head FROM run ORDER BY id')).rows;
 const verified = async (client: pg.Client) =>
   walk({ total: 0, procedures: await proceduresOf(client), runs: everyRun(client), records: () => recordsInOrder(client) }, null);
+
+/** What only the first of them has: a device claimed twice, leases without secrets, no zone. Later programs let none of it come about. */
+const FIRST = '0005.dump';
 
 describe.each(dumps)('a database of an older program: %s', (file) => {
   let url: string;
@@ -69,6 +72,8 @@ describe.each(dumps)('a database of an older program: %s', (file) => {
     expect(await recomputeStanding(connection.db)).toEqual([]);
     await connection.close();
   });
+
+  if (file !== FIRST) return;
 
   it('leaves a device that was claimed twice with the run that was opened first, and one authorisation in force', async () => {
     const { rows: held } = await client.query<{ device: string; run: string }>('SELECT device, run FROM device_hold');

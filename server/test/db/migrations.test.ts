@@ -3,9 +3,9 @@ import { readdirSync, readFileSync } from 'node:fs';
 import pg from 'pg';
 import { v7 } from 'uuid';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import { connect, refreshMissing, standing } from '../src';
+import { connect, refreshMissing, standing } from '../../src';
 
-const folder = new URL('../drizzle/', import.meta.url);
+const folder = new URL('../../drizzle/', import.meta.url);
 const files = readdirSync(folder)
   .filter((f) => f.endsWith('.sql'))
   .sort();

@@ -1,8 +1,8 @@
 import type { RecordView, RunView, TodayView } from '@grellin/contract';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { HeldClock, HeldSpeaker } from './testing/speaker';
-import { Person, station, type Station } from './testing/station';
+import { HeldClock, HeldSpeaker } from '../testing/speaker';
+import { Person, station, type Station } from '../testing/station';
 
 /** Half past eleven in the morning of Friday at Greenwich: half past midnight of Saturday at one station, half past one of Friday's night at another. */
 const NOON = '2026-11-27T11:30:00Z';

@@ -3,9 +3,9 @@ import { addDays } from '@grellin/core';
 import { eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { asset, firstBroken, runEvent, type Config } from '../src';
-import { HeldClock, HeldSpeaker } from './testing/speaker';
-import { Pen, Person, station, type Station } from './testing/station';
+import { asset, firstBroken, runEvent, type Config } from '../../src';
+import { HeldClock, HeldSpeaker } from '../testing/speaker';
+import { Pen, Person, station, type Station } from '../testing/station';
 
 const inH2O = "[in_i'H2O]";
 let s: Station;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { Together } from '../src/base/together';
+import { Together } from '../../src/base/together';
 
 /** Work that is done when it is told so. */
 class Slow {

@@ -4,9 +4,9 @@ import { eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { v7 } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { instrument } from '../src';
-import { HeldClock, HeldSpeaker } from './testing/speaker';
-import { Person, station, type Station } from './testing/station';
+import { instrument } from '../../src';
+import { HeldClock, HeldSpeaker } from '../testing/speaker';
+import { Person, station, type Station } from '../testing/station';
 
 let s: Station;
 let app: FastifyInstance;

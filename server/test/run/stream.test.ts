@@ -2,9 +2,9 @@ import type { AddressInfo } from 'node:net';
 import type { PositionedEvent, RunView } from '@grellin/contract';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { connect } from '../src';
-import { batchAfter, type Batch } from '../src/run/store';
-import { loggers, passwords, Pen, Person, station, type Station } from './testing/station';
+import { connect } from '../../src';
+import { batchAfter, type Batch } from '../../src/run/store';
+import { loggers, passwords, Pen, Person, station, type Station } from '../testing/station';
 
 let s: Station;
 let sims: Awaited<ReturnType<typeof loggers>>;

@@ -2,10 +2,10 @@ import type { AssetView, RecordView, RunView } from '@grellin/contract';
 import { eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { asset, bareConfig, build, obligation, recomputeStanding, refreshStanding, standing } from '../src';
-import { passedSince } from '../src/run/clock';
-import { HeldClock, HeldSpeaker } from './testing/speaker';
-import { Pen, Person, refreshed, station, type Station } from './testing/station';
+import { asset, bareConfig, build, obligation, recomputeStanding, refreshStanding, standing } from '../../src';
+import { passedSince } from '../../src/run/clock';
+import { HeldClock, HeldSpeaker } from '../testing/speaker';
+import { Pen, Person, refreshed, station, type Station } from '../testing/station';
 
 const clock = new HeldClock('2026-11-25T08:00:00Z');
 let s: Station;

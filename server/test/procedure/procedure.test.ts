@@ -1,7 +1,7 @@
 import { catalogue } from '@grellin/core';
 import { describe, expect, it } from 'vitest';
-import type { Queries } from '../src/db';
-import { publishedByDigest } from '../src/procedure';
+import type { Queries } from '../../src/db';
+import { publishedByDigest } from '../../src/procedure';
 
 /** A database that answers one question, when it is let. */
 class Answering {

@@ -3,7 +3,7 @@ import { addDays, weekOf } from '@grellin/core';
 import type { FastifyInstance } from 'fastify';
 import { v7 } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { Person, station, type Station } from './testing/station';
+import { Person, station, type Station } from '../testing/station';
 
 let s: Station;
 let app: FastifyInstance;
