@@ -3,6 +3,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test as stranger, type Page } from '@playwright/test';
 import { openAsset, signIn, startRun } from './testing/bench';
 import { test } from './testing/signedIn';
+import { standsWithinItsWindow } from './testing/widths';
 
 /** What axe finds that would keep somebody out. The dark screens differ from the light ones in their colours alone. */
 async function seriousIssues(page: Page, scheme: Scheme): Promise<unknown[]> {
@@ -39,6 +40,7 @@ const screens: Readonly<Record<string, Walk>> = {
       'settings',
       'account',
       'verification',
+      'calculator',
     ].map((path) => [path, at(`/${path}`)]),
   ),
   today: async (page) => {
@@ -70,6 +72,7 @@ for (const scheme of ['light', 'dark'] as const) {
       stranger(`${name} is accessible`, async ({ page }) => {
         await walk(page, scheme);
         expect(await seriousIssues(page, scheme)).toEqual([]);
+        if (scheme === 'light') await standsWithinItsWindow(page);
       });
   });
   test.describe(`signed in, ${scheme}`, () => {
@@ -78,6 +81,7 @@ for (const scheme of ['light', 'dark'] as const) {
       test(`${name} is accessible`, async ({ page }) => {
         await walk(page, scheme);
         expect(await seriousIssues(page, scheme)).toEqual([]);
+        if (scheme === 'light') await standsWithinItsWindow(page);
       });
   });
 }
@@ -125,4 +129,25 @@ stranger('a wrong password is said plainly, and a lost session leads back to whe
   await context.clearCookies();
   await page.getByRole('link', { name: 'Register' }).click();
   await page.waitForURL('**/sign-in**');
+});
+
+test('on a phone the four at the thumb are there, and the rest is behind More: by touch, and by keys alone', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/today');
+  const bar = page.getByRole('navigation', { name: 'Destinations' });
+  await expect(bar.getByRole('link')).toHaveText(['Today', 'Bench', 'Register']);
+  const { y = 0, height = 0 } = (await bar.boundingBox()) ?? {};
+  expect(y + height).toBeCloseTo(844, 0);
+  const more = bar.getByRole('button', { name: 'More' });
+  await more.click();
+  const rest = page.getByRole('dialog', { name: 'More' });
+  await rest.getByRole('link', { name: 'Log' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Log' })).toBeVisible();
+  await expect(rest).toHaveCount(0);
+  await more.focus();
+  await page.keyboard.press('Enter');
+  await expect(rest.getByRole('link', { name: 'Settings' })).toBeVisible();
+  expect(await seriousIssues(page, 'light')).toEqual([]);
+  await page.keyboard.press('Escape');
+  await expect(rest).toHaveCount(0);
 });

@@ -23,6 +23,8 @@ export const appConfig: ApplicationConfig = {
     provideEffects(AccountEffects),
     provideEnvironmentInitializer(() =>
       inject(PrimeNG).setConfig({
+        // Weeks begin on Monday, as ISO 8601 has them.
+        translation: { firstDayOfWeek: 1 },
         theme: { preset: grellinPreset, options: { darkModeSelector: '.dark', cssLayer: { name: 'primeng', order: 'tokens, base, primeng' } } },
         csp: { nonce: inject(CSP_NONCE, { optional: true }) ?? undefined },
       }),

@@ -97,28 +97,36 @@ const asField = (q: Quantity): Field => ({ text: String(q.value), unit: q.unit }
   styles: `
     :host {
       display: grid;
-      grid-template-columns: 240px minmax(0, 520px);
-      gap: 28px;
+      grid-template-columns: 15rem minmax(0, 32.5rem);
+      gap: var(--space-6);
     }
     :host(.narrow) {
       grid-template-columns: 1fr;
-      gap: 14px;
+      gap: var(--space-4);
     }
     nav {
       display: flex;
       flex-direction: column;
-      gap: 4px;
+      gap: var(--space-1);
     }
     :host(.narrow) nav {
       flex-flow: row wrap;
     }
+    @media (width < 56rem) {
+      :host {
+        grid-template-columns: minmax(0, 1fr);
+      }
+      nav {
+        flex-flow: row wrap;
+      }
+    }
     button {
-      font: 500 15px var(--text);
-      min-height: 44px;
+      font: 500 var(--type-body) var(--text);
+      min-height: var(--touch);
       text-align: left;
-      padding: 0 14px;
-      border: 1px solid var(--rule);
-      border-radius: 4px;
+      padding: 0 var(--space-4);
+      border: var(--line) solid var(--rule);
+      border-radius: var(--radius);
       background: var(--panel);
       color: var(--ink);
     }
@@ -128,35 +136,35 @@ const asField = (q: Quantity): Field => ({ text: String(q.value), unit: q.unit }
     }
     label {
       display: block;
-      margin-top: 10px;
+      margin-top: var(--space-3);
       font-weight: 600;
     }
     .pair {
       display: flex;
-      gap: 6px;
+      gap: var(--space-2);
     }
     .pair input,
     .pair select {
-      font: 700 18px var(--figures);
-      min-height: 48px;
-      border: 1px solid var(--faint);
-      border-radius: 4px;
+      font: 700 var(--type-lead) var(--figures);
+      min-height: 3rem;
+      border: var(--line) solid var(--faint);
+      border-radius: var(--radius);
       background: var(--panel);
       color: var(--ink);
-      padding: 0 10px;
+      padding: 0 var(--space-3);
       min-width: 0;
     }
     .pair input {
       flex: 1;
     }
     .pair select {
-      font: 500 15px var(--text);
+      font: 500 var(--type-body) var(--text);
     }
     dl {
       display: grid;
       grid-template-columns: 1fr auto;
-      gap: 4px 16px;
-      margin: 16px 0;
+      gap: var(--space-1) var(--space-4);
+      margin: var(--space-4) 0;
       align-items: baseline;
     }
     dt {
@@ -165,28 +173,23 @@ const asField = (q: Quantity): Field => ({ text: String(q.value), unit: q.unit }
     dd {
       margin: 0;
       text-align: right;
-      font: 700 20px var(--figures);
+      font: 700 var(--type-figure) var(--figures);
     }
     .formula {
-      font: 400 17px var(--text);
-      border-left: 4px solid var(--accent);
-      padding-left: 12px;
-      margin: 14px 0 8px;
+      font: 400 var(--type-lead) var(--text);
+      border-left: var(--space-1) solid var(--accent);
+      padding-left: var(--space-3);
+      margin: var(--space-4) 0 var(--space-2);
     }
     .why {
       color: var(--leaks);
       font-weight: 600;
     }
     .note {
-      margin-top: 12px;
+      margin-top: var(--space-3);
       border-color: var(--accent);
       color: var(--accent);
       font-weight: 600;
-    }
-    @media (max-width: 800px) {
-      :host {
-        grid-template-columns: 1fr;
-      }
     }
   `,
   host: { '[class.narrow]': 'noting()' },

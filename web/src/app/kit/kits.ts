@@ -112,33 +112,33 @@ interface Draft {
   `,
   styles: `
     section {
-      max-width: 760px;
-      padding: 12px 0;
-      border-bottom: 1px solid var(--rule);
+      max-width: 47.5rem;
+      padding: var(--space-3) 0;
+      border-bottom: var(--line) solid var(--rule);
     }
     section.short {
-      border-left: 4px solid var(--leaks);
-      padding-left: 12px;
+      border-left: var(--space-1) solid var(--leaks);
+      padding-left: var(--space-3);
     }
     h2 {
-      font-size: 17px;
+      font-size: var(--type-lead);
     }
     h2 span {
       font-weight: 400;
     }
     form {
       display: grid;
-      grid-template-columns: 110px minmax(0, 640px);
-      gap: 8px 14px;
+      grid-template-columns: 6.875rem minmax(0, 40rem);
+      gap: var(--space-2) var(--space-4);
       align-items: center;
-      padding-bottom: 18px;
-      border-bottom: 2px solid var(--ink);
+      padding-bottom: var(--space-4);
+      border-bottom: var(--edge) solid var(--ink);
     }
     .line {
       display: flex;
       flex-wrap: wrap;
-      gap: 8px;
-      margin-top: 6px;
+      gap: var(--space-2);
+      margin-top: var(--space-2);
     }
     .short.control {
       width: 9ch;

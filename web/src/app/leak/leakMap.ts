@@ -79,7 +79,7 @@ const HEIGHT = 450;
   styles: `
     svg {
       width: 100%;
-      max-height: 380px;
+      max-height: 23.75rem;
     }
     svg.marking {
       cursor: crosshair;
@@ -100,7 +100,7 @@ const HEIGHT = 450;
       stroke: var(--leaks);
     }
     .caption {
-      font: 500 14px var(--text);
+      font: 500 var(--type-small) var(--text);
       fill: var(--faint);
       text-anchor: middle;
     }
@@ -115,52 +115,52 @@ const HEIGHT = 450;
       stroke-dasharray: none;
     }
     g text {
-      font: 700 14px var(--figures);
+      font: 700 var(--type-small) var(--figures);
       fill: var(--ink);
       text-anchor: middle;
     }
     form {
       display: flex;
       flex-direction: column;
-      gap: 4px;
+      gap: var(--space-1);
     }
     label {
       font-weight: 600;
-      margin-top: 6px;
+      margin-top: var(--space-2);
     }
     input,
     select,
     button {
-      font: 400 16px var(--text);
-      min-height: 46px;
-      border: 1px solid var(--faint);
-      border-radius: 4px;
+      font: 400 var(--type-body) var(--text);
+      min-height: 2.875rem;
+      border: var(--line) solid var(--faint);
+      border-radius: var(--radius);
       background: var(--panel);
       color: var(--ink);
-      padding: 0 10px;
+      padding: 0 var(--space-3);
     }
     button {
-      margin-top: 8px;
+      margin-top: var(--space-2);
       border-color: var(--accent);
       color: var(--accent);
       font-weight: 600;
     }
     ol {
-      padding-left: 26px;
+      padding-left: var(--space-6);
     }
     li {
-      padding: 4px 0;
+      padding: var(--space-1) 0;
     }
     li .faint {
       display: block;
-      font-size: 13px;
+      font-size: var(--type-label);
     }
     li.closed {
       color: var(--faint);
     }
     li.none {
       list-style: none;
-      margin-left: -26px;
+      margin-left: calc(-1 * var(--space-6));
       color: var(--faint);
     }
     p {

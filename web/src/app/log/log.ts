@@ -46,13 +46,15 @@ import { LogActions, logFeature } from './logStore';
       >
         <ng-template #header>
           <tr>
-            <th pSortableColumn="sealedAt" scope="col"><ng-container i18n>When (UTC)</ng-container> <p-sortIcon field="sealedAt" /></th>
-            <th pSortableColumn="tag" scope="col"><ng-container i18n>Item</ng-container> <p-sortIcon field="tag" /></th>
-            <th pSortableColumn="procedureTitle" scope="col"><ng-container i18n>Procedure</ng-container> <p-sortIcon field="procedureTitle" /></th>
-            <th pSortableColumn="word" scope="col"><ng-container i18n>Verdict</ng-container> <p-sortIcon field="word" /></th>
-            <th pSortableColumn="allowancePercent" scope="col"><ng-container i18n>Allowance used</ng-container> <p-sortIcon field="allowancePercent" /></th>
-            <th pSortableColumn="nextDue" scope="col"><ng-container i18n>Next due</ng-container> <p-sortIcon field="nextDue" /></th>
-            <th pSortableColumn="number" scope="col"><ng-container i18n>Record</ng-container> <p-sortIcon field="number" /></th>
+            <th pSortableColumn="sealedAt" scope="col"><ng-container i18n>When (UTC)</ng-container>&ngsp; <p-sortIcon field="sealedAt" /></th>
+            <th pSortableColumn="tag" scope="col"><ng-container i18n>Item</ng-container>&ngsp; <p-sortIcon field="tag" /></th>
+            <th pSortableColumn="procedureTitle" scope="col"><ng-container i18n>Procedure</ng-container>&ngsp; <p-sortIcon field="procedureTitle" /></th>
+            <th pSortableColumn="word" scope="col"><ng-container i18n>Verdict</ng-container>&ngsp; <p-sortIcon field="word" /></th>
+            <th pSortableColumn="allowancePercent" scope="col">
+              <ng-container i18n>Allowance used</ng-container>&ngsp; <p-sortIcon field="allowancePercent" />
+            </th>
+            <th pSortableColumn="nextDue" scope="col"><ng-container i18n>Next due</ng-container>&ngsp; <p-sortIcon field="nextDue" /></th>
+            <th pSortableColumn="number" scope="col"><ng-container i18n>Record</ng-container>&ngsp; <p-sortIcon field="number" /></th>
           </tr>
         </ng-template>
         <ng-template #body let-r>
@@ -89,20 +91,20 @@ import { LogActions, logFeature } from './logStore';
   styles: `
     .tools {
       display: flex;
-      gap: 10px;
-      margin-bottom: 12px;
+      gap: var(--space-3);
+      margin-bottom: var(--space-3);
     }
     .tools input {
-      min-height: 44px;
-      width: 280px;
+      min-height: var(--touch);
+      width: 17.5rem;
     }
     td .faint {
       display: block;
-      font-size: 13px;
+      font-size: var(--type-label);
     }
     .state {
       display: flex;
-      gap: 9px;
+      gap: var(--space-2);
       align-items: center;
     }
     .problem {

@@ -14,17 +14,17 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
     :host {
       display: inline-flex;
       align-items: center;
-      gap: 10px;
+      gap: var(--space-3);
     }
     .track {
       position: relative;
-      width: 84px;
-      height: 12px;
+      width: 5.25rem;
+      height: 0.75rem;
       background: var(--soft);
     }
     .track.large {
-      width: 216px;
-      height: 24px;
+      width: 13.5rem;
+      height: 1.5rem;
     }
     .used {
       position: absolute;
@@ -37,18 +37,18 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
     .limit {
       position: absolute;
       right: 0;
-      top: -3px;
-      bottom: -3px;
-      width: 2px;
+      top: calc(-1 * var(--space-0));
+      bottom: calc(-1 * var(--space-0));
+      width: 0.125rem;
       background: var(--ink);
     }
     .number {
       font-family: var(--figures);
-      font-size: 13px;
+      font-size: var(--type-label);
       white-space: nowrap;
     }
     .track.large + .number {
-      font-size: 18px;
+      font-size: var(--type-lead);
       font-weight: 700;
     }
   `,

@@ -33,22 +33,22 @@ import { Seal } from './seal';
   styles: `
     :host {
       display: grid;
-      grid-template-columns: 34px 1fr;
-      gap: 12px;
-      padding: 12px 0;
-      border-bottom: 1px solid var(--rule);
+      grid-template-columns: 2.125rem 1fr;
+      gap: var(--space-3);
+      padding: var(--space-3) 0;
+      border-bottom: var(--line) solid var(--rule);
     }
     .head {
       display: flex;
       flex-wrap: wrap;
-      gap: 12px;
+      gap: var(--space-3);
       align-items: center;
     }
     .arithmetic {
-      font-size: 17px;
+      font-size: var(--type-lead);
     }
     .faint {
-      font-size: 13px;
+      font-size: var(--type-label);
     }
   `,
 })

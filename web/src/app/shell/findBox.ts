@@ -49,19 +49,19 @@ const SETTLE_MS = 120;
     :host {
       position: relative;
       display: block;
-      width: 300px;
+      width: min(20rem, 100%);
     }
     .box {
       display: flex;
       align-items: center;
-      gap: 8px;
-      border: 1px solid var(--faint);
-      border-radius: 4px;
+      gap: var(--space-2);
+      border: var(--line) solid var(--faint);
+      border-radius: var(--radius);
       background: var(--panel);
-      padding-right: 10px;
+      padding-right: var(--space-2);
     }
     .box:focus-within {
-      outline: 3px solid var(--accent);
+      outline: var(--strong-edge) solid var(--accent);
     }
     input {
       flex: 1;
@@ -70,8 +70,8 @@ const SETTLE_MS = 120;
       background: none;
       color: inherit;
       font: inherit;
-      padding: 0 12px;
-      height: 40px;
+      padding: 0 var(--space-3);
+      height: var(--touch);
       outline: none;
     }
     input::placeholder {
@@ -79,20 +79,27 @@ const SETTLE_MS = 120;
     }
     ul {
       position: absolute;
-      inset: 46px 0 auto;
-      width: 420px;
-      left: auto;
+      inset: calc(100% + var(--space-1)) 0 auto auto;
+      width: min(26rem, calc(100vw - 2 * var(--gutter)));
       margin: 0;
-      padding: 4px;
+      padding: var(--space-1);
       list-style: none;
       background: var(--panel);
-      border: 1px solid var(--rule);
-      border-radius: 4px;
-      box-shadow: 0 8px 24px rgb(0 0 0 / 18%);
+      border: var(--line) solid var(--rule);
+      border-radius: var(--radius);
+      box-shadow: var(--lifted);
     }
     li {
-      padding: 9px 10px;
+      padding: var(--space-2) var(--space-3);
       cursor: pointer;
+    }
+    @media (width < 37.5rem) {
+      :host {
+        width: 100%;
+      }
+      kbd {
+        display: none;
+      }
     }
     li.at {
       background: var(--soft);

@@ -1,15 +1,17 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { DialogModule } from 'primeng/dialog';
 import { AccountActions, accountFeature } from '../account/accountStore';
 import { ThemeChoice } from '../preference/themeChoice';
-import { FindBox } from './findBox';
 import { UndoBar } from '../undo/undoBar';
+import { FindBox } from './findBox';
+import { ownPlaces, workPlaces } from './places';
 
-/** The rail of destinations in the order of the work, and the find box. */
+/** The destinations in the order of the work, and the find box: a rail at a desk and on a tablet, a bar at the thumb on a phone with the rest behind *More*. */
 @Component({
   selector: 'gr-shell',
-  imports: [RouterOutlet, RouterLink, RouterLinkActive, FindBox, UndoBar],
+  imports: [RouterOutlet, RouterLink, RouterLinkActive, DialogModule, FindBox, UndoBar],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './shell.html',
   styleUrl: './shell.css',
@@ -18,16 +20,11 @@ export class Shell {
   private readonly store = inject(Store);
   protected readonly theme = inject(ThemeChoice);
   protected readonly me = this.store.selectSignal(accountFeature.selectMe);
-  protected readonly places = [
-    { path: '/today', name: 'Today' },
-    { path: '/bench', name: 'Bench' },
-    { path: '/register', name: 'Register' },
-    { path: '/plan', name: 'Plan' },
-    { path: '/instruments', name: 'Instruments' },
-    { path: '/people', name: 'People' },
-    { path: '/log', name: 'Log' },
-    { path: '/calculator', name: 'Calculator' },
-  ];
+  protected readonly work = workPlaces;
+  protected readonly own = computed(() => ownPlaces.filter((p) => p.officer !== true || this.me()?.role === 'officer'));
+  /** What a phone shows behind *More*. */
+  protected readonly rest = computed(() => [...workPlaces.filter((p) => p.atThumb !== true), ...this.own()]);
+  protected readonly more = signal(false);
 
   protected signOut(): void {
     this.store.dispatch(AccountActions.signOutPressed());

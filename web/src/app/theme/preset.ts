@@ -49,10 +49,11 @@ const secondaryKey = {
 
 /** PrimeNG in Grellin's own enamel and petrol; every colour points at a token of styles.css, so light and dark are one definition. */
 export const grellinPreset = definePreset(Aura, {
-  primitive: { borderRadius: { none: '0', xs: '2px', sm: '3px', md: '4px', lg: '4px', xl: '6px' } },
+  primitive: { borderRadius: { none: '0', xs: 'var(--radius)', sm: 'var(--radius)', md: 'var(--radius)', lg: 'var(--radius)', xl: 'var(--radius)' } },
   semantic: {
     primary: petrol,
-    focusRing: { width: '3px', style: 'solid', color: 'var(--accent)', offset: '2px' },
+    focusRing: { width: 'var(--strong-edge)', style: 'solid', color: 'var(--accent)', offset: 'var(--edge)' },
+    formField: { paddingX: 'var(--space-3)', paddingY: 'var(--space-3)' },
     // The tokens themselves change with the theme, so one scheme serves both.
     colorScheme: { light: scheme, dark: scheme },
   },
@@ -70,10 +71,10 @@ export const grellinPreset = definePreset(Aura, {
         color: 'var(--ink)',
         selectedBackground: 'var(--soft)',
         selectedColor: 'var(--ink)',
-        padding: '8px 10px',
+        padding: 'var(--space-2) var(--space-3)',
         borderColor: 'var(--ink)',
       },
-      bodyCell: { padding: '7px 10px', borderColor: 'var(--rule)' },
+      bodyCell: { padding: 'var(--space-2) var(--space-3)', borderColor: 'var(--rule)' },
       row: { background: 'var(--ground)', hoverBackground: 'var(--soft)', color: 'var(--ink)', hoverColor: 'var(--ink)' },
     },
   },

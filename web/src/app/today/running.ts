@@ -19,11 +19,11 @@ import { WatchRows } from '../watch/watchRows';
   `,
   styles: `
     button {
-      font: 600 15px var(--text);
-      min-height: 44px;
-      padding: 0 14px;
-      border: 1px solid var(--faint);
-      border-radius: 4px;
+      font: 600 var(--type-body) var(--text);
+      min-height: var(--touch);
+      padding: 0 var(--space-4);
+      border: var(--line) solid var(--faint);
+      border-radius: var(--radius);
       background: var(--panel);
       color: var(--ink);
     }

@@ -19,19 +19,19 @@ import { Undo } from './undo';
   styles: `
     :host {
       position: fixed; /* outside the shell's grid */
-      inset: auto 24px 20px auto;
+      inset: auto var(--gutter) calc(var(--space-5) + var(--bar)) auto;
       z-index: 20;
     }
     .bar {
       display: flex;
-      gap: 12px;
+      gap: var(--space-3);
       align-items: center;
       max-width: 60ch;
-      padding: 10px 10px 10px 16px;
-      border: 1px solid var(--ink);
-      border-radius: 4px;
+      padding: var(--space-2) var(--space-2) var(--space-2) var(--space-4);
+      border: var(--line) solid var(--ink);
+      border-radius: var(--radius);
       background: var(--panel);
-      box-shadow: 0 8px 24px rgb(0 0 0 / 20%);
+      box-shadow: var(--lifted);
     }
     .refused {
       border-color: var(--leaks);

@@ -30,29 +30,29 @@ import { watchRow } from './watchView';
   styles: `
     :host {
       display: flex;
-      gap: 8px;
+      gap: var(--space-2);
       overflow-x: auto;
     }
     a[data-run] {
       display: grid;
       grid-template-columns: auto 1fr auto;
-      gap: 0 12px;
+      gap: 0 var(--space-3);
       align-items: center;
-      border: 2px solid var(--rule);
-      border-radius: 4px;
+      border: var(--edge) solid var(--rule);
+      border-radius: var(--radius);
       background: var(--panel);
       color: var(--ink);
       text-decoration: none;
-      padding: 6px 12px;
-      min-height: 48px;
-      min-width: 260px;
+      padding: var(--space-2) var(--space-3);
+      min-height: 3rem;
+      min-width: 16.25rem;
     }
     a.hand {
       border-color: var(--undecided);
       border-style: dashed;
     }
     strong {
-      font: 700 17px var(--figures);
+      font: 700 var(--type-lead) var(--figures);
     }
     .what {
       white-space: nowrap;
@@ -61,14 +61,14 @@ import { watchRow } from './watchView';
     }
     .what .faint {
       display: block;
-      font-size: 13px;
+      font-size: var(--type-label);
     }
     .time {
-      font: 700 22px var(--figures);
+      font: 700 var(--type-figure) var(--figures);
     }
     .doing {
       grid-column: 1 / -1;
-      font-size: 13px;
+      font-size: var(--type-label);
       color: var(--faint);
     }
     .hand .doing {
@@ -87,20 +87,20 @@ import { watchRow } from './watchView';
       flex-direction: column;
     }
     :host(.big) a[data-run] {
-      grid-template-columns: 130px minmax(160px, 1fr) 240px 110px 230px;
-      min-height: 76px;
+      grid-template-columns: 8.125rem minmax(10rem, 1fr) 15rem 6.875rem 14.375rem;
+      min-height: 4.75rem;
     }
     :host(.big) svg {
       display: block;
-      height: 52px;
+      height: 3.25rem;
     }
     :host(.big) .doing {
       grid-column: auto;
-      font-size: 15px;
+      font-size: var(--type-body);
     }
-    @media (max-width: 1000px) {
+    @media (width <= 62.5rem) {
       :host(.big) a[data-run] {
-        grid-template-columns: 110px 1fr auto;
+        grid-template-columns: 6.875rem 1fr auto;
       }
       :host(.big) svg {
         display: none;

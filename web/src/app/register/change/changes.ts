@@ -40,16 +40,16 @@ import { Undo } from '../../undo/undo';
   `,
   styles: `
     header + p {
-      margin-bottom: 12px;
+      margin-bottom: var(--space-3);
     }
     .change {
       display: grid;
-      grid-template-columns: 150px minmax(0, 1fr) auto;
-      gap: 14px;
+      grid-template-columns: 9.375rem minmax(0, 1fr) auto;
+      gap: var(--space-4);
       align-items: center;
-      max-width: 900px;
-      border-bottom: 1px solid var(--rule);
-      padding: 4px 0;
+      max-width: 56.25rem;
+      border-bottom: var(--line) solid var(--rule);
+      padding: var(--space-1) 0;
     }
   `,
 })

@@ -52,27 +52,27 @@ import { HEIGHT, historyView, WIDTH } from './historyView';
   styles: `
     :host {
       display: block;
-      margin-bottom: 16px;
+      margin-bottom: var(--space-4);
     }
     h3 {
-      font: 600 15px var(--text);
+      font: 600 var(--type-body) var(--text);
     }
     .pair {
       display: grid;
-      grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
-      gap: 14px;
+      grid-template-columns: repeat(auto-fit, minmax(16.25rem, 1fr));
+      gap: var(--space-4);
     }
     figure {
-      margin: 6px 0;
+      margin: var(--space-2) 0;
     }
     svg {
       width: 100%;
       background: var(--panel);
-      border: 1px solid var(--rule);
-      border-radius: 4px;
+      border: var(--line) solid var(--rule);
+      border-radius: var(--radius);
     }
     figcaption {
-      font-size: 13px;
+      font-size: var(--type-label);
       color: var(--faint);
     }
     path {
@@ -114,7 +114,7 @@ import { HEIGHT, historyView, WIDTH } from './historyView';
       stroke-dasharray: 8 4;
     }
     text {
-      font: 400 12px var(--text);
+      font: 400 var(--type-fine) var(--text);
       fill: var(--faint);
     }
   `,

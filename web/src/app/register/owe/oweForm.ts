@@ -103,7 +103,7 @@ import { draftFor, draftLacks, obligationOf, type OweDraft, type Span } from './
       </select>
       <span></span>
       <label
-        ><input type="checkbox" name="hard" [ngModel]="draft().hard" (ngModelChange)="set({ hard: $event })" />
+        ><input type="checkbox" name="hard" [ngModel]="draft().hard" (ngModelChange)="set({ hard: $event })" />&ngsp;
         <ng-container i18n>A law’s date: it cannot be put off</ng-container></label
       >
       <span></span>
@@ -119,16 +119,16 @@ import { draftFor, draftLacks, obligationOf, type OweDraft, type Span } from './
   styles: `
     form {
       display: grid;
-      grid-template-columns: 150px minmax(0, 1fr);
-      gap: 8px 14px;
+      grid-template-columns: 9.375rem minmax(0, 1fr);
+      gap: var(--space-2) var(--space-4);
       align-items: center;
-      padding: 12px 0;
-      border-bottom: 2px solid var(--ink);
+      padding: var(--space-3) 0;
+      border-bottom: var(--edge) solid var(--ink);
     }
     .line {
       display: flex;
       flex-wrap: wrap;
-      gap: 8px;
+      gap: var(--space-2);
       align-items: center;
     }
     .short {

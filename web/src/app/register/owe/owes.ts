@@ -32,7 +32,7 @@ async function base64Of(file: File): Promise<string> {
           <span>{{ o.ruleSetTitle }}; {{ every(o) }}</span>
           <span class="due">
             @if (o.due) {
-              <ng-container i18n>next due</ng-container> <strong>{{ o.due }}</strong>
+              <ng-container i18n>next due</ng-container>&ngsp; <strong>{{ o.due }}</strong>
             }
             @if (o.owedNow) {
               <strong i18n>before the next use</strong>
@@ -59,7 +59,7 @@ async function base64Of(file: File): Promise<string> {
         }
         @if (proposal(o); as to) {
           <p class="proposal">
-            <ng-container i18n>It would cross its limit before the next check. Test it by {{ to }}?</ng-container>
+            <ng-container i18n>It would cross its limit before the next check. Test it by {{ to }}?</ng-container>&ngsp;
             @if (officer()) {
               <button i18n type="button" class="control main" (click)="accept(o.id, to)">Bring it forward</button>
             }
@@ -130,13 +130,13 @@ async function base64Of(file: File): Promise<string> {
   `,
   styles: `
     article {
-      padding: 8px 0;
-      border-bottom: 1px solid var(--rule);
+      padding: var(--space-2) 0;
+      border-bottom: var(--line) solid var(--rule);
     }
     .owed {
       display: flex;
       flex-wrap: wrap;
-      gap: 4px 10px;
+      gap: var(--space-1) var(--space-3);
     }
     .due {
       margin-left: auto;
@@ -149,13 +149,13 @@ async function base64Of(file: File): Promise<string> {
     form {
       display: flex;
       flex-wrap: wrap;
-      gap: 8px;
+      gap: var(--space-2);
       align-items: center;
-      margin-top: 6px;
+      margin-top: var(--space-2);
     }
     .proposal {
-      border-left: 4px solid var(--undecided);
-      padding-left: 10px;
+      border-left: var(--space-1) solid var(--undecided);
+      padding-left: var(--space-3);
     }
   `,
 })
