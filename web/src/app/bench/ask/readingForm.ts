@@ -43,28 +43,28 @@ export interface TypedReading {
   `,
   styles: `
     label {
-      font-size: 13px;
+      font-size: var(--type-label);
       color: var(--faint);
     }
     .row {
       display: flex;
-      gap: 6px;
+      gap: var(--space-2);
     }
     input {
       width: 100%;
       min-width: 0;
-      min-height: 48px;
-      font: 700 20px var(--figures);
+      min-height: 3rem;
+      font: 700 var(--type-figure) var(--figures);
     }
     select,
     button {
-      min-height: 48px;
-      font: 600 15px var(--text);
-      border: 1px solid var(--faint);
-      border-radius: 4px;
+      min-height: 3rem;
+      font: 600 var(--type-body) var(--text);
+      border: var(--line) solid var(--faint);
+      border-radius: var(--radius);
       background: var(--panel);
       color: var(--ink);
-      padding: 0 10px;
+      padding: 0 var(--space-3);
     }
     button {
       border-color: var(--accent);
@@ -73,7 +73,7 @@ export interface TypedReading {
     }
     p {
       color: var(--leaks);
-      font-size: 13px;
+      font-size: var(--type-label);
     }
   `,
 })

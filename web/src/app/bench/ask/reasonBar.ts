@@ -18,7 +18,7 @@ import { FormsModule } from '@angular/forms';
     form {
       display: grid;
       grid-template-columns: auto 1fr auto auto;
-      gap: 14px;
+      gap: var(--space-4);
       align-items: center;
       width: 100%;
     }
@@ -27,13 +27,13 @@ import { FormsModule } from '@angular/forms';
     }
     input,
     button {
-      font: 600 16px var(--text);
-      min-height: 56px;
-      border: 2px solid var(--faint);
-      border-radius: 4px;
+      font: 600 var(--type-body) var(--text);
+      min-height: 3.5rem;
+      border: var(--edge) solid var(--faint);
+      border-radius: var(--radius);
       background: var(--panel);
       color: var(--ink);
-      padding: 0 16px;
+      padding: 0 var(--space-4);
     }
     .yes {
       background: var(--accent);

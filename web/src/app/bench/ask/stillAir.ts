@@ -47,37 +47,37 @@ const clockOf = (minute: number): string => `${String(Math.floor((minute % DAY_M
   styles: `
     h3 {
       margin: 0;
-      font: 700 15px var(--text);
+      font: 700 var(--type-body) var(--text);
     }
     p {
-      margin: 4px 0 8px;
+      margin: var(--space-1) 0 var(--space-2);
     }
     p span {
       display: block;
     }
     .unfit {
-      border-left: 4px solid var(--ink);
-      padding-left: 8px;
+      border-left: var(--space-1) solid var(--ink);
+      padding-left: var(--space-2);
     }
     .grid {
       display: grid;
       grid-template-columns: 1fr 12ch;
-      gap: 4px 8px;
+      gap: var(--space-1) var(--space-2);
       align-items: center;
-      font-size: 14px;
+      font-size: var(--type-small);
     }
     input,
     button {
-      min-height: 40px;
-      padding: 0 8px;
-      border: 1px solid var(--rule);
-      border-radius: 4px;
+      min-height: 2.5rem;
+      padding: 0 var(--space-2);
+      border: var(--line) solid var(--rule);
+      border-radius: var(--radius);
       background: var(--panel);
       color: var(--ink);
       font: inherit;
     }
     button {
-      margin-top: 8px;
+      margin-top: var(--space-2);
     }
   `,
 })

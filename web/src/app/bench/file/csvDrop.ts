@@ -81,28 +81,28 @@ function remembered(signature: string): ColumnMatch | null {
   `,
   styles: `
     .drop {
-      border: 2px dashed var(--faint);
-      padding: 8px 10px;
+      border: var(--edge) dashed var(--faint);
+      padding: var(--space-2) var(--space-3);
     }
     label {
       display: block;
-      font-size: 13px;
+      font-size: var(--type-label);
       color: var(--faint);
-      margin-top: 4px;
+      margin-top: var(--space-1);
     }
     input {
       width: 100%;
     }
     .pair {
       display: flex;
-      gap: 4px;
+      gap: var(--space-1);
     }
     select,
     button {
-      font: 400 14px var(--text);
-      min-height: 44px;
-      border: 1px solid var(--faint);
-      border-radius: 4px;
+      font: 400 var(--type-small) var(--text);
+      min-height: var(--touch);
+      border: var(--line) solid var(--faint);
+      border-radius: var(--radius);
       background: var(--panel);
       color: var(--ink);
       min-width: 0;
@@ -112,18 +112,18 @@ function remembered(signature: string): ColumnMatch | null {
       border-color: var(--accent);
       color: var(--accent);
       font-weight: 600;
-      padding: 0 14px;
-      margin-top: 6px;
+      padding: 0 var(--space-4);
+      margin-top: var(--space-2);
     }
     [role='alert'] {
       color: var(--leaks);
     }
     .fate {
       font-weight: 600;
-      margin-top: 8px;
+      margin-top: var(--space-2);
     }
     .faint {
-      font-size: 13px;
+      font-size: var(--type-label);
     }
   `,
 })

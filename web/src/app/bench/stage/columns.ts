@@ -69,7 +69,7 @@ interface Drawn extends Omit<ColumnView, 'bands' | 'lines' | 'ticks' | 'trace'> 
     }
     .row {
       display: flex;
-      gap: 26px;
+      gap: var(--space-6);
       flex: 1;
       min-height: 0;
     }
@@ -87,7 +87,7 @@ interface Drawn extends Omit<ColumnView, 'bands' | 'lines' | 'ticks' | 'trace'> 
     svg {
       flex: 1;
       min-height: 0;
-      max-height: 520px;
+      max-height: 32.5rem;
       width: 100%;
     }
     .wanted {
@@ -103,11 +103,11 @@ interface Drawn extends Omit<ColumnView, 'bands' | 'lines' | 'ticks' | 'trace'> 
       stroke: var(--rule);
     }
     .label {
-      font: 400 14px var(--figures);
+      font: 400 var(--type-small) var(--figures);
       fill: var(--faint);
     }
     .words {
-      font: 600 14px var(--text);
+      font: 600 var(--type-small) var(--text);
       fill: var(--ink);
     }
     .tube {
@@ -135,12 +135,12 @@ interface Drawn extends Omit<ColumnView, 'bands' | 'lines' | 'ticks' | 'trace'> 
     }
     .watch {
       display: flex;
-      gap: 18px;
+      gap: var(--space-4);
       align-items: baseline;
-      font-size: 17px;
+      font-size: var(--type-lead);
     }
     .watch strong {
-      font: 700 40px var(--figures);
+      font: 700 2.5rem var(--figures);
     }
     .running strong {
       color: var(--accent);

@@ -47,16 +47,16 @@ import type { ExpansionView } from './expansionView';
     }
     ol {
       display: flex;
-      gap: 8px;
+      gap: var(--space-2);
       list-style: none;
-      margin: 0 0 12px;
+      margin: 0 0 var(--space-3);
       padding: 0;
     }
     li {
-      border-bottom: 4px solid var(--rule);
+      border-bottom: var(--space-1) solid var(--rule);
       color: var(--faint);
       flex: 1;
-      padding: 4px 0;
+      padding: var(--space-1) 0;
       font-weight: 500;
     }
     li.here {
@@ -70,12 +70,12 @@ import type { ExpansionView } from './expansionView';
     }
     .row {
       display: flex;
-      gap: 30px;
+      gap: var(--space-6);
       align-items: center;
     }
     svg {
       flex: 1;
-      max-height: 440px;
+      max-height: 27.5rem;
     }
     .jacket,
     .cylinder,
@@ -105,7 +105,7 @@ import type { ExpansionView } from './expansionView';
       stroke-width: 4;
     }
     text {
-      font: 500 13px var(--text);
+      font: 500 var(--type-label) var(--text);
       fill: var(--faint);
       text-anchor: middle;
     }
@@ -117,13 +117,13 @@ import type { ExpansionView } from './expansionView';
       color: var(--faint);
     }
     dd {
-      margin: 0 0 12px;
+      margin: 0 0 var(--space-3);
       display: flex;
-      gap: 14px;
+      gap: var(--space-4);
       align-items: baseline;
     }
     dd strong {
-      font: 700 34px var(--figures);
+      font: 700 2.125rem var(--figures);
     }
     dd span {
       color: var(--faint);

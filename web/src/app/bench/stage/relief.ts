@@ -46,7 +46,7 @@ interface Found {
   styles: `
     :host {
       display: flex;
-      gap: 18px;
+      gap: var(--space-4);
       flex: 1;
       min-height: 0;
     }
@@ -54,8 +54,8 @@ interface Found {
       flex: 1;
       min-width: 0;
       margin: 0;
-      border-top: 4px solid var(--rule);
-      padding-top: 6px;
+      border-top: var(--space-1) solid var(--rule);
+      padding-top: var(--space-2);
     }
     figure.here {
       border-color: var(--accent);
@@ -87,11 +87,11 @@ interface Found {
       stroke-width: 4;
     }
     .words {
-      font: 600 13px var(--text);
+      font: 600 var(--type-label) var(--text);
       fill: var(--ink);
     }
     .faint {
-      font: 400 12px var(--figures);
+      font: 400 var(--type-fine) var(--figures);
       fill: var(--faint);
     }
     p {

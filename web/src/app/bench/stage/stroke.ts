@@ -43,10 +43,10 @@ import type { StrokeAxle } from './strokeView';
       flex: 1;
     }
     h3 {
-      font: 600 17px var(--text);
-      margin: 10px 0 4px;
+      font: 600 var(--type-lead) var(--text);
+      margin: var(--space-3) 0 var(--space-1);
       display: flex;
-      gap: 16px;
+      gap: var(--space-4);
     }
     h3 span,
     p span {
@@ -56,12 +56,12 @@ import type { StrokeAxle } from './strokeView';
     .sides {
       display: grid;
       grid-template-columns: 1fr 1fr;
-      gap: 20px;
+      gap: var(--space-5);
     }
     .side {
-      border: 2px solid var(--rule);
-      border-radius: 4px;
-      padding: 4px 12px;
+      border: var(--edge) solid var(--rule);
+      border-radius: var(--radius);
+      padding: var(--space-1) var(--space-3);
     }
     .side.here {
       border-color: var(--accent);
@@ -71,7 +71,7 @@ import type { StrokeAxle } from './strokeView';
     }
     svg {
       width: 100%;
-      max-height: 78px;
+      max-height: 4.875rem;
     }
     .can,
     .wheel {
@@ -91,13 +91,13 @@ import type { StrokeAxle } from './strokeView';
       stroke-dasharray: 6 4;
     }
     p {
-      margin: 0 0 6px;
+      margin: 0 0 var(--space-2);
       display: flex;
-      gap: 8px;
+      gap: var(--space-2);
       align-items: baseline;
     }
     strong {
-      font: 700 22px var(--figures);
+      font: 700 var(--type-figure) var(--figures);
     }
     p .word {
       color: var(--leaks);

@@ -49,8 +49,8 @@ import type { SurveyView } from './surveyView';
   styles: `
     :host {
       display: grid;
-      grid-template-columns: minmax(0, 1.6fr) minmax(200px, 1fr);
-      gap: 20px;
+      grid-template-columns: minmax(0, 1.6fr) minmax(12.5rem, 1fr);
+      gap: var(--space-5);
       flex: 1;
       min-height: 0;
     }
@@ -74,7 +74,7 @@ import type { SurveyView } from './surveyView';
       stroke-width: 1.5;
     }
     .caption {
-      font: 500 14px var(--text);
+      font: 500 var(--type-small) var(--text);
       fill: var(--faint);
       text-anchor: middle;
     }
@@ -91,7 +91,7 @@ import type { SurveyView } from './surveyView';
       stroke-width: 2;
     }
     .place text {
-      font: 700 14px var(--figures);
+      font: 700 var(--type-small) var(--figures);
       fill: var(--ink);
       text-anchor: middle;
     }
@@ -119,16 +119,16 @@ import type { SurveyView } from './surveyView';
     }
     ol {
       margin: 0;
-      padding-left: 24px;
+      padding-left: var(--space-6);
       overflow: auto;
     }
     li {
-      padding: 5px 0;
-      border-bottom: 1px solid var(--rule);
+      padding: var(--space-1) 0;
+      border-bottom: var(--line) solid var(--rule);
     }
     li .faint {
       display: block;
-      font-size: 13px;
+      font-size: var(--type-label);
     }
     li.here {
       font-weight: 600;
@@ -137,7 +137,7 @@ import type { SurveyView } from './surveyView';
       color: var(--leaks);
       font-weight: 600;
     }
-    @media (max-width: 1000px) {
+    @media (width <= 62.5rem) {
       :host {
         grid-template-columns: 1fr;
       }

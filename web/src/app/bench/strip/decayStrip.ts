@@ -20,7 +20,7 @@ use([LineChart, CustomChart, GridComponent, MarkAreaComponent, MarkLineComponent
       display: block;
       width: 100%;
       height: 100%;
-      min-height: 220px;
+      min-height: 13.75rem;
     }
   `,
 })
