@@ -7,6 +7,15 @@ import type { AccountRole } from '@grellin/contract';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import { AccountActions, accountFeature } from '../app/account/accountStore';
 
+// The browser of these tests knows no media: it is wide, and bright. What watches its own size never hears of a change. And nothing of it scrolls.
+const lacking = {
+  matchMedia: (media: string) =>
+    Object.assign(new EventTarget(), { media, matches: false, onchange: null, addListener: () => undefined, removeListener: () => undefined }),
+};
+for (const [name, value] of Object.entries(lacking))
+  if (typeof Reflect.get(window, name) !== 'function') Object.defineProperty(window, name, { value, configurable: true });
+if (!('scrollIntoView' in Element.prototype)) Object.defineProperty(Element.prototype, 'scrollIntoView', { value: () => undefined });
+
 /** A screen before somebody of a role, with a server that a test answers for. */
 export class Screen<T> {
   readonly fixture: ComponentFixture<T>;
@@ -88,6 +97,19 @@ export class Screen<T> {
     control.value = text;
     control.dispatchEvent(new Event('input'));
     control.dispatchEvent(new Event('change'));
+    await this.settle();
+  }
+
+  /** Chooses from one of PrimeNG's selects, by its label and what stands in its list. */
+  async pick(label: string, option: string): Promise<void> {
+    await this.settle();
+    const box = this.page.querySelector<HTMLElement>(`[role="combobox"][aria-label="${label}"]`);
+    if (!box) throw new Error(`no select “${label}” in: ${this.text.slice(0, 400)}`);
+    box.closest<HTMLElement>('.p-select')?.click();
+    await this.settle();
+    const found = [...document.querySelectorAll<HTMLElement>('[role="option"]')].find((o) => o.textContent.trim() === option);
+    if (!found) throw new Error(`“${label}” offers no “${option}”`);
+    found.click();
     await this.settle();
   }
 

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { NonNullableFormBuilder, ReactiveFormsModule, type AbstractControl } from '@angular/forms';
+import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import { passwordChangeSchema, type Problem, type SessionRow } from '@grellin/contract';
 import { Store } from '@ngrx/store';
@@ -8,16 +8,18 @@ import { InputTextModule } from 'primeng/inputtext';
 import { TableModule } from 'primeng/table';
 import { Api, problemOf } from '../api/api';
 import { Loader } from '../api/loader';
-import { byContract, flawOf } from '../form/byContract';
+import { byContract, type Flaws } from '../form/byContract';
 import { Field } from '../form/field';
 import { Undo } from '../undo/undo';
 import { AccountActions, accountFeature } from './accountStore';
 import { StationDay } from './stationDay';
 
-const repeated = (form: AbstractControl) => {
-  const { password, again } = form.value as { password: string; again: string };
-  return again === '' || password === again ? null : { repeated: true };
-};
+/** What the form holds: the new password twice, for a slip of the finger would shut somebody out. */
+interface TypedTwice {
+  readonly old: string;
+  readonly password: string;
+  readonly again: string;
+}
 
 /** One's own account: the password, and where one is signed in. */
 @Component({
@@ -41,7 +43,12 @@ export class AccountScreen {
   protected readonly sending = signal(false);
   protected readonly form = inject(NonNullableFormBuilder).group(
     { old: [''], password: [''], again: [''] },
-    { validators: [byContract(passwordChangeSchema, ['again']), repeated] },
+    {
+      validators: byContract(passwordChangeSchema, {
+        request: ({ old, password }: TypedTwice) => ({ old, password }),
+        besides: ({ password, again }): Flaws => (again === password ? {} : { again: $localize`is not the same` }),
+      }),
+    },
   );
 
   constructor() {
@@ -52,14 +59,9 @@ export class AccountScreen {
     this.sessions.load(this.api.sessions());
   }
 
-  protected flaw(name: string): string | null {
-    if (name === 'again') return this.form.hasError('repeated') && this.form.controls.again.touched ? 'is not the same' : null;
-    return flawOf(this.form, name);
-  }
-
   protected change(): void {
     this.form.markAllAsTouched();
-    if (this.form.invalid || this.form.controls.again.value === '' || this.sending()) return;
+    if (this.form.invalid || this.sending()) return;
     const { old, password } = this.form.getRawValue();
     this.sending.set(true);
     this.problem.set(null);

@@ -5,7 +5,7 @@ import { firstOfficerSchema, type Problem } from '@grellin/contract';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { Api, problemOf } from '../api/api';
-import { byContract, flawOf } from '../form/byContract';
+import { byContract } from '../form/byContract';
 import { Field } from '../form/field';
 import { Seal } from '../mark/seal';
 
@@ -24,32 +24,17 @@ import { Seal } from '../mark/seal';
         </div>
       </header>
       <form [formGroup]="form" (ngSubmit)="make()">
-        <gr-field label="The word" i18n-label for="token" hint="The start command printed it where Grellin was started." i18n-hint [flaw]="flaw('token')">
-          <input
-            pInputText
-            id="token"
-            formControlName="token"
-            autocomplete="off"
-            autocapitalize="none"
-            spellcheck="false"
-            aria-describedby="token-hint token-flaw"
-          />
+        <gr-field label="The word" i18n-label for="token" hint="The start command printed it where Grellin was started." i18n-hint>
+          <input pInputText id="token" formControlName="token" autocomplete="off" autocapitalize="none" spellcheck="false" />
         </gr-field>
-        <gr-field label="Name to sign in with" i18n-label for="name" [flaw]="flaw('name')">
-          <input pInputText id="name" formControlName="name" autocomplete="username" autocapitalize="none" spellcheck="false" aria-describedby="name-flaw" />
+        <gr-field label="Name to sign in with" i18n-label for="name">
+          <input pInputText id="name" formControlName="name" autocomplete="username" autocapitalize="none" spellcheck="false" />
         </gr-field>
-        <gr-field label="Full name" i18n-label for="fullName" hint="As it stands on certificates." i18n-hint [flaw]="flaw('fullName')">
-          <input pInputText id="fullName" formControlName="fullName" autocomplete="name" aria-describedby="fullName-hint fullName-flaw" />
+        <gr-field label="Full name" i18n-label for="fullName" hint="As it stands on certificates." i18n-hint>
+          <input pInputText id="fullName" formControlName="fullName" autocomplete="name" />
         </gr-field>
-        <gr-field label="Password" i18n-label for="password" hint="At least twelve characters: several words." i18n-hint [flaw]="flaw('password')">
-          <input
-            pInputText
-            id="password"
-            type="password"
-            formControlName="password"
-            autocomplete="new-password"
-            aria-describedby="password-hint password-flaw"
-          />
+        <gr-field label="Password" i18n-label for="password" hint="At least twelve characters: several words." i18n-hint>
+          <input pInputText id="password" type="password" formControlName="password" autocomplete="new-password" />
         </gr-field>
         @if (problem(); as p) {
           <p class="problem" role="alert">{{ p.message }}</p>
@@ -70,10 +55,6 @@ export class FirstOfficerScreen {
     { token: [''], name: [''], fullName: [''], password: [''] },
     { validators: byContract(firstOfficerSchema) },
   );
-
-  protected flaw(name: string): string | null {
-    return flawOf(this.form, name);
-  }
 
   protected make(): void {
     this.form.markAllAsTouched();

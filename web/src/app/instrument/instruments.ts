@@ -29,12 +29,12 @@ import { StationDay } from '../account/stationDay';
       <p-table [value]="rows()" dataKey="id" sortField="due" [sortOrder]="1" [tableStyle]="{ 'min-width': '48rem' }">
         <ng-template #header>
           <tr>
-            <th scope="col" pSortableColumn="tag"><ng-container i18n>Tag</ng-container> <p-sortIcon field="tag" /></th>
-            <th scope="col" pSortableColumn="title"><ng-container i18n>Instrument</ng-container> <p-sortIcon field="title" /></th>
+            <th scope="col" pSortableColumn="tag"><ng-container i18n>Tag</ng-container>&ngsp; <p-sortIcon field="tag" /></th>
+            <th scope="col" pSortableColumn="title"><ng-container i18n>Instrument</ng-container>&ngsp; <p-sortIcon field="title" /></th>
             <th i18n scope="col">Range</th>
             <th i18n scope="col">Steps</th>
             <th i18n scope="col">Limits of error</th>
-            <th scope="col" pSortableColumn="due"><ng-container i18n>Calibration</ng-container> <p-sortIcon field="due" /></th>
+            <th scope="col" pSortableColumn="due"><ng-container i18n>Calibration</ng-container>&ngsp; <p-sortIcon field="due" /></th>
           </tr>
         </ng-template>
         <ng-template #body let-i>
@@ -62,7 +62,7 @@ import { StationDay } from '../account/stationDay';
   styles: `
     td .faint {
       display: block;
-      font-size: 13px;
+      font-size: var(--type-label);
     }
     .out {
       color: var(--leaks);

@@ -8,23 +8,26 @@ describe('a new instrument', () => {
   const filled = async (): Promise<Screen<NewInstrumentScreen>> => {
     const s = new Screen(NewInstrumentScreen);
     for (const [label, text] of [['Tag', 'MG-20'], ['Serial', 'C-1'], ['What it is', 'Column gauge'], ['Place', 'Gauge room']] as const) await s.type(label, text); // prettier-ignore
-    await s.type('It reads in', '[psi]');
+    await s.pick('It reads in', 'psi');
     for (const [label, text] of [['Range from (psi)', '0'], ['Range to (psi)', '150'], ['Smallest step (psi)', '1'], ['Limit of error, ± (psi)', '2,4']] as const) await s.type(label, text); // prettier-ignore
     return s;
   };
 
-  it('is asked for everything that a judgement needs of it, one thing after the other', async () => {
+  it('says beside each field what a judgement needs of it and it lacks', async () => {
     const s = new Screen(NewInstrumentScreen);
-    expect(s.text).toContain('Say its tag.');
+    await s.press('Add it');
+    expect(s.text).toContain('Tag is missing');
+    expect(s.text).toContain('Range to (mbar) must be a number');
+    s.http.verify();
     const whole = await filled();
-    expect(whole.button('Add it').disabled).toBe(false);
     await whole.type('Range to (psi)', '0');
-    expect(whole.text).toContain('Its range must rise.');
-    await whole.type('Range to (psi)', 'much');
-    expect(whole.text).toContain('Range to: a number, please.');
-    await whole.type('Range to (psi)', '150');
     await whole.type('Errors of near readings alike, 0 to 1', '1.2');
-    expect(whole.text).toContain('from 0 to 1');
+    await whole.press('Add it');
+    expect(whole.text).toContain('Range to (psi) must be above where the range begins');
+    expect(whole.text).toContain('0 to 1 must be from 0 to 1');
+    await whole.type('Range to (psi)', 'much');
+    expect(whole.text).toContain('Range to (psi) must be a number');
+    whole.http.verify();
   });
 
   it('is added in the unit that it reads in, without evidence no correlation, and shown', async () => {

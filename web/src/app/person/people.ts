@@ -108,44 +108,44 @@ const YEAR_DAYS = 365;
   `,
   styles: `
     section {
-      max-width: 860px;
-      padding: 12px 0;
-      border-bottom: 1px solid var(--rule);
+      max-width: 53.75rem;
+      padding: var(--space-3) 0;
+      border-bottom: var(--line) solid var(--rule);
     }
     h2 {
-      font-size: 17px;
+      font-size: var(--type-lead);
     }
     section p {
-      margin-block: 6px;
+      margin-block: var(--space-2);
     }
     summary {
-      padding: 8px 0;
+      padding: var(--space-2) 0;
       cursor: pointer;
     }
     ul {
-      margin: 0 0 8px;
+      margin: 0 0 var(--space-2);
       padding: 0;
       list-style: none;
     }
     li {
       display: grid;
-      grid-template-columns: minmax(0, 1fr) 90px 180px auto;
-      gap: 12px;
+      grid-template-columns: minmax(0, 1fr) 5.625rem 11.25rem auto;
+      gap: var(--space-3);
       align-items: center;
-      padding: 4px 0;
+      padding: var(--space-1) 0;
     }
     form {
       display: grid;
-      grid-template-columns: 120px minmax(0, 420px);
-      gap: 8px 14px;
+      grid-template-columns: 7.5rem minmax(0, 26.25rem);
+      gap: var(--space-2) var(--space-4);
       align-items: center;
     }
     .tall {
-      min-height: 190px;
+      min-height: 11.875rem;
     }
     .line {
       display: flex;
-      gap: 8px;
+      gap: var(--space-2);
     }
   `,
 })

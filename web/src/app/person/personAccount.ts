@@ -5,7 +5,7 @@ import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { Api } from '../api/api';
-import { byContract, flawOf } from '../form/byContract';
+import { byContract } from '../form/byContract';
 import { Field } from '../form/field';
 import { Undo } from '../undo/undo';
 
@@ -22,13 +22,13 @@ const titles: Readonly<Record<AccountRole, string>> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form [formGroup]="form" (ngSubmit)="keep()">
-      <gr-field label="Name to sign in with" i18n-label [for]="id('name')" [flaw]="flaw('name')">
+      <gr-field label="Name to sign in with" i18n-label [for]="id('name')">
         <input pInputText [id]="id('name')" formControlName="name" autocomplete="off" autocapitalize="none" spellcheck="false" />
       </gr-field>
-      <gr-field label="Full name" i18n-label [for]="id('full')" hint="As it stands on certificates." i18n-hint [flaw]="flaw('fullName')">
+      <gr-field label="Full name" i18n-label [for]="id('full')" hint="As it stands on certificates." i18n-hint>
         <input pInputText [id]="id('full')" formControlName="fullName" autocomplete="off" />
       </gr-field>
-      <gr-field label="Role" i18n-label [for]="id('role')" [flaw]="flaw('role')">
+      <gr-field label="Role" i18n-label [for]="id('role')">
         <p-select [inputId]="id('role')" formControlName="role" [options]="choices" optionLabel="title" optionValue="role" [ariaLabel]="'Role'" />
       </gr-field>
       <p class="line">
@@ -49,32 +49,32 @@ const titles: Readonly<Record<AccountRole, string>> = {
   `,
   styles: `
     form {
-      max-width: 420px;
-      padding-block: 8px;
+      max-width: 26.25rem;
+      padding-block: var(--space-2);
     }
     input,
     p-select {
-      min-height: 48px;
-      font-size: 17px;
+      min-height: 3rem;
+      font-size: var(--type-lead);
     }
     p-select {
       align-items: center;
     }
     button {
-      min-height: 48px;
+      min-height: 3rem;
     }
     .line {
       display: flex;
       flex-wrap: wrap;
-      gap: 8px;
+      gap: var(--space-2);
     }
     .given {
-      max-width: 420px;
-      border-left: 4px solid var(--undecided);
-      padding: 4px 12px;
+      max-width: 26.25rem;
+      border-left: var(--space-1) solid var(--undecided);
+      padding: var(--space-1) var(--space-3);
     }
     .password {
-      font: 700 24px var(--figures);
+      font: 700 1.5rem var(--figures);
       user-select: all;
     }
   `,
@@ -103,10 +103,6 @@ export class PersonAccount {
 
   protected id(of: string): string {
     return `${of}-${this.person()?.id ?? 'new'}`;
-  }
-
-  protected flaw(name: string): string | null {
-    return flawOf(this.form, name);
   }
 
   protected keep(): void {

@@ -66,49 +66,49 @@ const titles: Readonly<Record<Scale, { readonly title: string; readonly of: stri
     :host {
       display: block;
       max-width: 68ch;
-      padding: 20px 28px 40px;
+      padding: 0;
     }
     section {
-      margin-block: 24px;
+      margin-block: var(--space-6);
     }
     .grid {
       display: grid;
       grid-template-columns: 1fr 14ch;
-      gap: 8px 24px;
+      gap: var(--space-2) var(--space-6);
       align-items: center;
     }
     label span {
       display: block;
-      font-size: 13px;
+      font-size: var(--type-label);
       color: var(--faint);
     }
     select,
     button {
-      min-height: 48px;
-      padding: 0 12px;
-      border: 1px solid var(--rule);
-      border-radius: 4px;
+      min-height: 3rem;
+      padding: 0 var(--space-3);
+      border: var(--line) solid var(--rule);
+      border-radius: var(--radius);
       background: var(--panel);
       color: var(--ink);
       font: inherit;
     }
     .link {
       width: 100%;
-      min-height: 44px;
-      margin-top: 8px;
-      padding: 0 10px;
-      font: 400 14px var(--text);
-      border: 1px solid var(--rule);
+      min-height: var(--touch);
+      margin-top: var(--space-2);
+      padding: 0 var(--space-3);
+      font: 400 var(--type-small) var(--text);
+      border: var(--line) solid var(--rule);
       background: var(--panel);
       color: var(--ink);
     }
     .row {
       display: flex;
-      gap: 8px;
+      gap: var(--space-2);
     }
     button[aria-pressed='true'] {
       border-color: var(--accent);
-      box-shadow: inset 0 -3px var(--accent);
+      box-shadow: inset 0 calc(-1 * var(--strong-edge)) var(--accent);
     }
   `,
 })

@@ -7,7 +7,7 @@ import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
 import { AccountActions, accountFeature } from '../account/accountStore';
 import { Api } from '../api/api';
-import { byContract, flawOf } from '../form/byContract';
+import { byContract } from '../form/byContract';
 import { Field } from '../form/field';
 import { Undo } from '../undo/undo';
 
@@ -19,17 +19,10 @@ import { Undo } from '../undo/undo';
   template: `
     <h2 i18n id="station">The station</h2>
     <form [formGroup]="form" (ngSubmit)="keep()">
-      <gr-field label="Name" i18n-label for="station-name" [flaw]="flaw('name')">
+      <gr-field label="Name" i18n-label for="station-name">
         <input pInputText id="station-name" formControlName="name" autocomplete="organization" />
       </gr-field>
-      <gr-field
-        label="Time zone"
-        i18n-label
-        for="station-zone"
-        hint="Days, due dates and documents are by it, wherever the server stands."
-        i18n-hint
-        [flaw]="flaw('zone')"
-      >
+      <gr-field label="Time zone" i18n-label for="station-zone" hint="Days, due dates and documents are by it, wherever the server stands." i18n-hint>
         <p-select
           inputId="station-zone"
           formControlName="zone"
@@ -46,12 +39,12 @@ import { Undo } from '../undo/undo';
   `,
   styles: `
     form {
-      max-width: 420px;
+      max-width: 26.25rem;
     }
     input,
     p-select,
     button {
-      min-height: 48px;
+      min-height: 3rem;
     }
     p-select {
       align-items: center;
@@ -68,10 +61,6 @@ export class StationSettings {
 
   constructor() {
     this.api.station().subscribe({ next: (facts) => this.form.reset(facts), error: (e: unknown) => this.undo.refused(e) });
-  }
-
-  protected flaw(name: string): string | null {
-    return flawOf(this.form, name);
   }
 
   protected keep(): void {

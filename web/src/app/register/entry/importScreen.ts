@@ -116,26 +116,26 @@ export function guessColumn(field: { readonly id: string; readonly title: string
   `,
   styles: `
     h2 {
-      margin: 18px 0 8px;
+      margin: var(--space-4) 0 var(--space-2);
     }
     label[for='file'] {
       display: block;
     }
     .grid {
       display: grid;
-      grid-template-columns: 260px 240px 1fr;
-      gap: 6px 14px;
+      grid-template-columns: 16.25rem 15rem 1fr;
+      gap: var(--space-2) var(--space-4);
       align-items: center;
     }
     .acts {
       display: flex;
       flex-wrap: wrap;
-      gap: 10px;
+      gap: var(--space-3);
       align-items: center;
-      margin: 12px 0;
+      margin: var(--space-3) 0;
     }
     progress {
-      width: 320px;
+      width: 20rem;
       accent-color: var(--accent);
     }
     table {
@@ -143,9 +143,9 @@ export function guessColumn(field: { readonly id: string; readonly title: string
     }
     th,
     td {
-      padding: 4px 18px 4px 0;
+      padding: var(--space-1) var(--space-4) var(--space-1) 0;
       text-align: left;
-      border-bottom: 1px solid var(--rule);
+      border-bottom: var(--line) solid var(--rule);
     }
   `,
 })

@@ -14,25 +14,42 @@ describe('a new item', () => {
 
   it('is asked for what its class has, and never for a figure of the day', async () => {
     const s = new Screen(NewAssetScreen);
-    expect(s.text).toContain('Say its tag.');
-    await s.type('Class', 'storage-tank');
+    await s.pick('Class', 'Storage tank with vapour system');
     expect(s.text).toContain('Capacity of all connected tanks');
     expect(s.text).not.toContain('Ullage of all connected tanks');
-    expect([...(s.control('Class') as HTMLSelectElement).options].map((o) => o.value)).not.toContain('instrument');
+    await expect(s.pick('Class', 'Instrument')).rejects.toThrow('offers no');
+  });
+
+  it('says beside each field what it lacks, once it is sent, and sends nothing', async () => {
+    const s = new Screen(NewAssetScreen);
+    expect(s.text).not.toContain('is missing');
+    await s.press('Add it');
+    for (const field of ['Tag', 'Serial', 'What it is', 'Place']) expect(s.text).toContain(`${field} is missing`);
+    expect(s.text).not.toContain('Life is missing');
+    const tag = s.control('Tag');
+    expect(tag.getAttribute('aria-invalid')).toBe('true');
+    expect(tag.getAttribute('aria-describedby')).toBe('tag-hint tag-flaw');
+    await s.type('Tag', 'GS-30');
+    expect(s.text).not.toContain('Tag is missing');
+    expect(tag.getAttribute('aria-describedby')).toBe('tag-hint');
+    s.http.verify();
   });
 
   it('is added with its attributes, each of its kind, and owes its usual checks', async () => {
     const s = await filled();
-    await s.type('Open-faced', 'no');
+    await s.pick('Open-faced', 'no');
     await s.type('Exhaust valves', '3');
     await s.type('Inside volume', '0,2');
-    await s.type('Inside volume, unit', 'm3');
+    await s.pick('Inside volume, unit', 'm³');
     expect(s.text).toContain(`Let it owe its usual checks (${String(usualChecksOf('gas-tight-suit').length)})`);
     const go = vi.spyOn(TestBed.inject(Router), 'navigate').mockResolvedValue(true);
     await s.press('Add it');
     const asked = await s.answer('POST', '/api/assets', { id: 'a1', change: 'c' });
-    expect(asked.request.body).toMatchObject({
+    expect(asked.request.body).toEqual({
       tag: 'GS-30',
+      serial: 'S-30',
+      title: 'Gas-tight suit',
+      place: 'Fire store',
       class: 'gas-tight-suit',
       madeOn: '2024-05',
       life: 'P12Y',
@@ -43,17 +60,21 @@ describe('a new item', () => {
     expect(go).toHaveBeenCalledWith(['/register', 'a1']);
   });
 
-  it('says where a figure is none, and which of its facts the server refuses', async () => {
+  it('says where a figure is none, and beside its field which of its facts the server refuses', async () => {
     const s = await filled();
     await s.type('Exhaust valves', 'three');
-    expect(s.text).toContain('Exhaust valves: a number, please.');
+    await s.press('Add it');
+    expect(s.text).toContain('Exhaust valves must be a number');
     await s.type('Exhaust valves', '');
     await s.press('Add it');
     await s.refuse('POST', '/api/assets', 400, {
       code: 'malformed',
-      message: 'no',
+      message: 'Something is not as it must be.',
       flaws: [{ path: 'life', code: 'interval', message: 'is no ISO 8601 duration' }],
     });
-    expect(s.text).toContain('life: is no ISO 8601 duration');
+    expect(s.text).toContain('Life is no ISO 8601 duration');
+    expect(s.text).toContain('Something is not as it must be.');
+    await s.type('Life', 'P10Y');
+    expect(s.text).not.toContain('Life is no');
   });
 });

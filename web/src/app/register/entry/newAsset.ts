@@ -1,213 +1,102 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import type { NewAsset } from '@grellin/contract';
+import { newAssetSchema } from '@grellin/contract';
 import {
   assetClass,
   assetClasses,
-  byName,
   INSTRUMENT_CLASS,
   isNeeded,
   itemField,
   itemFieldNames,
   itemFields,
-  unitLabel,
   units,
   usualChecksOf,
   type AttributeRow,
-  type AttributeValue,
-  type ItemFacts,
-  type ItemFieldValue,
 } from '@grellin/core';
+import { ButtonModule } from 'primeng/button';
+import { CheckboxModule } from 'primeng/checkbox';
+import { InputTextModule } from 'primeng/inputtext';
+import { SelectModule } from 'primeng/select';
 import { Api, problemOf } from '../../api/api';
-import { typedNumber } from '../../form/typedNumber';
+import { byContract, refusedBy } from '../../form/byContract';
+import { Field } from '../../form/field';
+import { QuantityField } from '../../form/quantityField';
+import { attributeControls, itemControls, itemOf, type HeldItem } from './itemForm';
 
-/** Units of a kind of figure, for a person to choose from. */
-const unitsFor = (row: AttributeRow): readonly string[] =>
-  row.type.kind === 'quantity' ? units.filter((u) => row.type.kind === 'quantity' && u.dimension === row.type.dimension).map((u) => u.code) : [];
+/** Units of a kind of figure, for a person to choose from. What is counted has none. */
+function unitsFor({ type }: AttributeRow): readonly string[] {
+  if (type.kind !== 'quantity') return [];
+  return type.dimension === 'number' ? ['1'] : units.filter((u) => u.dimension === type.dimension).map((u) => u.code);
+}
 
 /** The fields that are typed; the class and whether it is for practice are chosen. */
-const typedFields = itemFieldNames.filter((name) => !['class', 'yesNo'].includes(itemFields[name].kind));
+const facts = itemFieldNames
+  .filter((name) => !['class', 'yesNo'].includes(itemFields[name].kind))
+  .map((id) => ({ id, title: itemField(id).title, hint: itemField(id).hint ?? (isNeeded(id) ? null : $localize`nothing where it is not known`) }));
+
+/** What may be answered about something that an item has or has not. */
+const answers = [
+  { value: null, title: $localize`not known` },
+  { value: true, title: $localize`yes` },
+  { value: false, title: $localize`no` },
+];
+
+const FIRST_CLASS = 'gas-tight-suit';
 
 /** A new item: who it is, what its class is asked for, and its usual checks at one press. */
 @Component({
   selector: 'gr-new-asset',
-  imports: [FormsModule, RouterLink],
+  imports: [ReactiveFormsModule, RouterLink, ButtonModule, CheckboxModule, InputTextModule, SelectModule, Field, QuantityField],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    <div class="screen">
-      <header class="screen-head">
-        <h1 i18n>New item</h1>
-        <p i18n class="faint">An instrument has a range and limits of error: <a routerLink="/instruments/new">add it as one</a></p>
-      </header>
-      <form (ngSubmit)="add()">
-        <label i18n for="class">Class</label>
-        <select id="class" class="control" name="class" [ngModel]="kind()" (ngModelChange)="kind.set($event)">
-          @for (c of classes; track c.id) {
-            <option [value]="c.id">{{ c.title }}</option>
-          }
-        </select>
-        @for (f of facts; track f.id) {
-          <label [attr.for]="f.id">{{ f.title }}</label>
-          <input
-            [id]="f.id"
-            class="control"
-            [name]="f.id"
-            autocomplete="off"
-            [placeholder]="f.hint"
-            [ngModel]="typed()[f.id] ?? ''"
-            (ngModelChange)="say(f.id, $event)"
-          />
-        }
-        @for (a of attributes(); track a.id) {
-          <label [attr.for]="'a-' + a.id">{{ a.title }}</label>
-          @if (a.type.kind === 'yesNo') {
-            <select [id]="'a-' + a.id" class="control" [name]="a.id" [ngModel]="typed()[a.id] ?? ''" (ngModelChange)="say(a.id, $event)">
-              <option i18n value="">not known</option>
-              <option i18n value="yes">yes</option>
-              <option i18n value="no">no</option>
-            </select>
-          } @else {
-            <span class="pair">
-              <input
-                [id]="'a-' + a.id"
-                class="control"
-                [name]="a.id"
-                [attr.inputmode]="a.type.kind === 'quantity' ? 'decimal' : 'text'"
-                [ngModel]="typed()[a.id] ?? ''"
-                (ngModelChange)="say(a.id, $event)"
-              />
-              @if (a.units.length > 1) {
-                <select
-                  class="control"
-                  [name]="a.id + '-unit'"
-                  [attr.aria-label]="a.title + ', unit'"
-                  [ngModel]="typed()[a.id + ' unit'] ?? a.units[0]"
-                  (ngModelChange)="say(a.id + ' unit', $event)"
-                >
-                  @for (u of a.units; track u) {
-                    <option [value]="u">{{ label(u) }}</option>
-                  }
-                </select>
-              }
-            </span>
-          }
-        }
-        <span></span>
-        <label
-          ><input type="checkbox" name="practice" [ngModel]="practice()" (ngModelChange)="practice.set($event)" />
-          <ng-container i18n>For practice: simulated runs count for it</ng-container></label
-        >
-        <span></span>
-        <label
-          ><input type="checkbox" name="usual" [ngModel]="usual()" (ngModelChange)="usual.set($event)" />
-          <ng-container i18n>Let it owe its usual checks ({{ usualTitles() }})</ng-container></label
-        >
-        <span></span>
-        <button i18n class="control main" type="submit" [disabled]="lacks() !== null || busy()">Add it</button>
-        @if (lacks(); as l) {
-          <span></span>
-          <p class="faint">{{ l }}</p>
-        }
-        @if (problem(); as p) {
-          <span></span>
-          <p class="problem" role="alert">{{ p }}</p>
-        }
-      </form>
-    </div>
-  `,
-  styles: `
-    form {
-      display: grid;
-      grid-template-columns: 220px minmax(0, 420px);
-      gap: 10px 18px;
-      align-items: center;
-    }
-    .pair {
-      display: flex;
-      gap: 6px;
-    }
-    .pair input {
-      flex: 1;
-      min-width: 0;
-    }
-    button {
-      justify-content: center;
-    }
-  `,
+  templateUrl: './newAsset.html',
 })
 export class NewAssetScreen {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
-  protected readonly label = unitLabel;
+  private readonly fields = inject(NonNullableFormBuilder);
   protected readonly classes = assetClasses.filter((c) => c.id !== INSTRUMENT_CLASS).map(({ id, title }) => ({ id, title }));
-  protected readonly facts = typedFields.map((id) => ({ id, title: itemField(id).title, hint: itemField(id).hint ?? '' }));
-  protected readonly kind = signal('gas-tight-suit');
-  protected readonly typed = signal<Readonly<Record<string, string>>>({});
-  protected readonly practice = signal(false);
-  protected readonly usual = signal(true);
+  protected readonly facts = facts;
+  protected readonly answers = answers;
+  protected readonly attributes = signal(this.attributesOf(FIRST_CLASS));
+  protected readonly usualCount = signal(usualChecksOf(FIRST_CLASS).length);
   protected readonly busy = signal(false);
   protected readonly problem = signal<string | null>(null);
-  protected readonly attributes = computed(() =>
-    (assetClass(this.kind())?.attributes ?? []).filter((a) => !a.asked).map((a) => ({ ...a, units: unitsFor(a) })),
+  protected readonly form = this.fields.group(
+    { ...itemControls(this.fields, FIRST_CLASS), usual: true, attributes: attributeControls(this.fields, this.attributes()) },
+    { validators: byContract(newAssetSchema, { request: (held: HeldItem) => itemOf(held, this.attributes()) }) },
   );
-  protected readonly usualTitles = computed(() => String(usualChecksOf(this.kind()).length));
-  protected readonly lacks = computed(() => {
-    const missing = typedFields.find((f) => isNeeded(f) && (this.typed()[f] ?? '').trim() === '');
-    if (missing !== undefined) return `Say its ${missing}.`;
-    const wrong = this.attributes().find(
-      (a) => a.type.kind === 'quantity' && (this.typed()[a.id] ?? '') !== '' && typedNumber(this.typed()[a.id] ?? '') === null,
-    );
-    return wrong ? `${wrong.title}: a number, please.` : null;
-  });
 
-  protected say(id: string, text: string): void {
-    this.typed.update((t) => ({ ...t, [id]: text }));
+  constructor() {
+    this.form.controls.class.valueChanges.pipe(takeUntilDestroyed()).subscribe((kind) => {
+      this.attributes.set(this.attributesOf(kind));
+      this.usualCount.set(usualChecksOf(kind).length);
+      this.form.setControl('attributes', attributeControls(this.fields, this.attributes()));
+    });
   }
 
-  private value(a: AttributeRow & { readonly units: readonly string[] }): AttributeValue | undefined {
-    const text = (this.typed()[a.id] ?? '').trim();
-    if (text === '') return undefined;
-    if (a.type.kind === 'yesNo') return text === 'yes';
-    if (a.type.kind === 'words') return text;
-    const value = typedNumber(text);
-    return value === null ? undefined : { value, unit: this.typed()[`${a.id} unit`] ?? a.units[0] ?? '1' };
+  private attributesOf(kind: string) {
+    return (assetClass(kind)?.attributes ?? []).filter((a) => !a.asked).map((a) => ({ ...a, units: unitsFor(a) }));
   }
 
   protected add(): void {
-    if (this.lacks() !== null) return;
-    const said = (id: string): string => (this.typed()[id] ?? '').trim();
-    const attributes = Object.fromEntries(this.attributes().flatMap((a) => {
-      const value = this.value(a);
-      return value === undefined ? [] : [[a.id, value] as const];
-    })); // prettier-ignore
-    const facts = byName<ItemFacts>(itemFieldNames, (name) => {
-      const of: ItemFieldValue = {
-        id: said(name),
-        words: said(name),
-        class: this.kind(),
-        yesNo: this.practice(),
-        dayOrMonth: said(name) || null,
-        duration: said(name) || null,
-      };
-      return of[itemFields[name].kind] as ItemFacts[typeof name];
-    });
-    const asset: NewAsset = { ...facts, attributes };
+    this.form.markAllAsTouched();
+    if (this.form.invalid || this.busy()) return;
+    const held = this.form.getRawValue();
     this.busy.set(true);
     this.problem.set(null);
-    this.api.addAsset(asset).subscribe({
+    this.api.addAsset(itemOf(held, this.attributes())).subscribe({
       next: (made) => {
         const go = (): void => void this.router.navigate(['/register', made.id]);
-        if (this.usual()) this.api.oweUsual(made.id).subscribe({ next: go, error: go });
+        if (held.usual) this.api.oweUsual(made.id).subscribe({ next: go, error: go });
         else go();
       },
       error: (e: unknown) => {
         this.busy.set(false);
-        this.problem.set(
-          problemOf(e)
-            .flaws?.map((f) => `${f.path}: ${f.message}`)
-            .join('; ') ?? problemOf(e).message,
-        );
+        const refused = problemOf(e);
+        this.problem.set(refused.message);
+        refusedBy(this.form, refused);
       },
     });
   }
