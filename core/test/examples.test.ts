@@ -77,7 +77,8 @@ const without = files.flatMap((file) => {
 });
 describe('the examples of the core', () => {
   it('are there', () => expect(examples.length).toBeGreaterThanOrEqual(250));
-  it('are there for every function that a file of the core exports', () => expect(without).toEqual([]));
+  // Stryker writes its own functions into the files that are read here.
+  it.skipIf('__stryker__' in globalThis)('are there for every function that a file of the core exports', () => expect(without).toEqual([]));
   it.each(examples.map((e) => [`${e.where}: ${e.code}`, e] as const))('%s', (_, { code, value }) => {
     const found = run(code);
     const wanted = expected(value);

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { setupFor } from '../../src/practice';
-import { catalogue, figureOf } from '../../src/procedure';
+import { catalogue, figureOf, procedureById } from '../../src/procedure';
 import type { Quantity } from '../../src/quantity';
-import { instrumentFitness, type InstrumentCopy, type UnfitCode } from '../../src/run';
+import { instrumentFitness, planOfRun, type InstrumentCopy, type UnfitCode } from '../../src/run';
 import { planOf } from '../testing/attempt';
 
 const on = '2026-11-25';
@@ -65,4 +65,37 @@ describe('whether an instrument may stand for a channel', () => {
     }
   });
   it('a figure that a plan has not is a mistake', () => expect(() => figureOf(suit, 'nothing')).toThrow(RangeError));
+});
+
+/** What each instrument of the practice benches is good for, and what is said against it when it is another. */
+describe('every gauge of the catalogue', () => {
+  const DAY = '2026-11-28';
+  const others: Readonly<Record<string, (i: InstrumentCopy) => InstrumentCopy>> = {
+    'as it is': (i) => i,
+    'ten times coarser': (i) => ({ ...i, resolution: { ...i.resolution, value: i.resolution.value * 10 } }),
+    'a third of the loss': (i) => ({ ...i, resolution: { ...i.resolution, value: i.resolution.value * 30 } }),
+    'of large errors': (i) => ({ ...i, accuracy: { ...i.accuracy, value: i.accuracy.value * 50 }, correlation: 0 }),
+    'of a short scale': (i) => ({ ...i, high: { ...i.high, value: i.high.value / 20 } }),
+    'of a scale that begins late': (i) => ({ ...i, low: { ...i.low, value: i.high.value * 0.9 } }),
+    'out of date': (i) => ({ ...i, fitted: false, calibrationDue: '2026-11-27' }),
+    'on its last day': (i) => ({ ...i, fitted: false, calibrationDue: DAY }),
+    'never calibrated': (i) => ({ ...i, fitted: false, calibrationDue: null }),
+    'fitted, never calibrated': (i) => ({ ...i, fitted: true, calibrationDue: null }),
+    'of another kind': (i) => ({ ...i, low: { value: 0, unit: 'kg' } }),
+  };
+  it.each(catalogue.flatMap((p) => p.ruleSets.map((r) => [p.id, r.id] as const)))('%s, %s', (procedure, ruleSet) => {
+    const document = procedureById(procedure);
+    if (!document) throw new Error('unreachable: it is of the catalogue');
+    const setup = setupFor(procedure, ruleSet);
+    const planned = planOfRun(document, { startedAt: '2026-11-28T08:00:00Z', procedure: '0'.repeat(64), ruleSet, assets: setup.assets, instruments: setup.instruments, clock: 'simulated' }); // prettier-ignore
+    if (!planned.ok) throw new Error(planned.refusal.code);
+    const said = Object.entries(setup.instruments).flatMap(([channel, i]) =>
+      Object.entries(others).map(([name, change]) => {
+        const { fit, against } = instrumentFitness(planned.plan, channel, change(i), DAY);
+        return `${channel} ${name}: ${fit}${against.map((a) => `; ${a.code}: ${a.words}`).join('')}`;
+      }),
+    );
+    expect(said).toMatchSnapshot();
+    expect(instrumentFitness(planned.plan, 'nothing', Object.values(setup.instruments)[0] ?? gauge, DAY).against[0]?.words).toBe('It does not read nothing.');
+  });
 });
