@@ -3,10 +3,16 @@ import { provideEffects } from '@ngrx/effects';
 import { provideState } from '@ngrx/store';
 import { WatchEffects } from '../watch/watchEffects';
 import { watchFeature } from '../watch/watchStore';
-import { BenchEffects } from './session/benchEffects';
+import { ClockEffects } from './session/clockEffects';
+import { RunEffects } from './session/runEffects';
+import { StatementEffects } from './session/statementEffects';
 import { BenchScreen } from './benchScreen';
 import { benchFeature } from './session/benchStore';
 
 export const benchRoutes: Routes = [
-  { path: '', component: BenchScreen, providers: [provideState(benchFeature), provideState(watchFeature), provideEffects(BenchEffects, WatchEffects)] },
+  {
+    path: '',
+    component: BenchScreen,
+    providers: [provideState(benchFeature), provideState(watchFeature), provideEffects(RunEffects, ClockEffects, StatementEffects, WatchEffects)],
+  },
 ];

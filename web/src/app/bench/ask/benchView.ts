@@ -1,70 +1,27 @@
 import {
-  allowanceWedge,
   channelsRead,
   decimalIn,
-  decimalsOf,
-  figureOf,
   findingsOf,
-  gradeInWords,
   judge,
   next,
-  openAttempt,
-  preferred,
   readingsOf,
-  sameDimension,
-  showClock,
-  showDecimal,
-  showQuantity,
-  stageTrace,
-  stageUnit,
-  unitLabel,
-  decimal,
   type Attempt,
-  type EventBody,
   type Finding,
   type Next,
   type Plan,
-  type Quantity,
-  type RunEvent,
   type RunResult,
   type RunState,
   type Stage,
   type UnitChoices,
-  factsOf,
-  itemsOf,
-  limitedChannels,
-  routeOf,
 } from '@grellin/core';
+import { gaugesOf, timerOf, type Gauge, type HoldView } from './gaugeView';
+import { lastSaidOf, type LastSaid } from './lastSaid';
+import { instructionOf, primaryOf, type Primary } from './primary';
 
 export interface Segment {
   readonly id: string;
   readonly title: string;
   readonly state: 'done' | 'here' | 'ahead' | 'amiss';
-}
-
-/** The one primary action, bound to Space. */
-export interface Primary {
-  readonly label: string;
-  /** What pressing it says; null while it only shows what is going on. */
-  readonly body: EventBody | null;
-}
-
-export interface Gauge {
-  readonly channel: string;
-  readonly title: string;
-  /** The newest value in the unit that the person reads in, as the instrument's steps allow; null before the first reading. */
-  readonly value: string | null;
-  readonly unit: string;
-  /** The same in the unit of the source, where that is another. */
-  readonly also: string | null;
-  readonly window: string | null;
-  readonly inside: boolean | null;
-}
-
-export interface HoldView {
-  readonly left: string;
-  readonly label: string;
-  readonly percent: number | null;
 }
 
 export interface BenchView {
@@ -83,7 +40,7 @@ export interface BenchView {
   readonly result: RunResult | null;
   readonly faults: readonly { readonly sign: string; readonly cause: string; readonly next: string }[];
   /** What the person said last in the attempt that is open: it can still be taken back. */
-  readonly lastSaid: { readonly event: string; readonly words: string } | null;
+  readonly lastSaid: LastSaid | null;
   /** What the hold asks of the person now, again and again. */
   readonly prompt: { readonly text: string; readonly n: number } | null;
 }
@@ -117,128 +74,6 @@ function segmentsOf(plan: Plan, state: RunState, here: Stage | null): readonly S
   });
 }
 
-function primaryOf(n: Next, now: number): Primary {
-  switch (n.kind) {
-    case 'begin':
-      return {
-        label: n.attempt > 1 ? `Begin again: ${n.stage.title}` : n.stage.title,
-        body: { kind: 'began', stage: n.stage.id, attempt: n.attempt, ...(n.attempt > 1 ? { reason: 'broken off before' } : {}) },
-      };
-    case 'answer':
-      return { label: 'Yes', body: { kind: 'answered', item: n.item.id, answer: 'yes' } };
-    case 'spot':
-      return { label: 'Nothing here', body: { kind: 'spotted', spot: n.spot.id, grade: 'none' } };
-    case 'read':
-      return { label: 'Read it and write it down', body: null };
-    case 'act':
-      // What the method itself waits for is caught the moment it comes.
-      return { label: n.stage.steps.some((s) => s.id === n.step.id) ? 'Done' : 'Now', body: { kind: 'marked', mark: n.step.id } };
-    case 'reach':
-      return { label: 'It stands in the window', body: { kind: 'marked', mark: n.step.id } };
-    case 'wait':
-      return { label: `Settling · ${showClock(n.until - now)} left`, body: null };
-    case 'start':
-      return { label: 'Start the hold', body: { kind: 'marked', mark: 'start' } };
-    case 'hold':
-      return now < n.until ? { label: `Holding · ${showClock(n.until - now)} left`, body: null } : { label: 'Time is up: read the gauge', body: null };
-    case 'end':
-      return { label: 'Judge it', body: { kind: 'ended', stage: n.stage.id, attempt: n.attempt } };
-    case 'seal':
-      return { label: 'Seal the record', body: { kind: 'sealed' } };
-    case 'closed':
-      return { label: 'The run is closed', body: null };
-  }
-}
-
-function instructionOf(n: Next): string {
-  switch (n.kind) {
-    case 'answer':
-      return n.item.automatic ? 'A no here ends the test' : 'A no asks what is wrong';
-    case 'spot':
-      return `Soap it: ${n.spot.text}`;
-    case 'read':
-      return 'Type what it reads';
-    case 'act':
-    case 'wait':
-    case 'reach':
-      return n.step.text;
-    case 'start':
-      return `Trim it into ${showQuantity(n.low)} to ${showQuantity(n.high)}, hands off, then start`;
-    case 'hold':
-      return factsOf(n.stage.method).keptUp ? 'Hold the pressure until the clock stops' : 'Hands off until the clock stops';
-    case 'begin':
-      return `Next: ${n.stage.title}`;
-    case 'end':
-      return 'All said';
-    case 'seal':
-      return 'Everything is done. Sealing writes the record, and nothing in it can be changed afterwards.';
-    case 'closed':
-      return 'The record is written';
-  }
-}
-
-/** A figure as the person reads it, with the one of its source in brackets. */
-export function inBoth(q: Quantity, choices: UnitChoices, step: number): string {
-  const liked = preferred(q, choices, step);
-  return liked ? `${showQuantity(liked, liked.decimals)} (${showQuantity(q)})` : showQuantity(q);
-}
-
-function gaugesOf(plan: Plan, state: RunState, n: Next, shown: Stage | null, choices: UnitChoices): readonly Gauge[] {
-  if (!shown) return [];
-  // Push-rods are drawn side by side; only the one that is measured now is a gauge.
-  const read = factsOf(shown.method).oneAtATime ? (n.kind === 'read' ? [n.channel] : []) : channelsRead(shown.method);
-  return read
-    .filter((c) => state.opened?.instruments[c])
-    .map((channel) => {
-      const unit = factsOf(shown.method).trace ? stageUnit(plan, shown.id) : (plan.procedure.channels[channel]?.unit ?? 'Pa');
-      const newest = readingsOf(state, channel).at(-1);
-      const step = state.opened?.instruments[channel]?.resolution;
-      const places = step ? (step.unit === unit ? decimalsOf(step.value) : Math.max(0, Math.ceil(-Math.log10(decimalIn(step, unit).toNumber())))) : 2;
-      const reach = n.kind === 'reach' && n.step.kind === 'reach' && n.step.channel === channel;
-      // A start's window is one of pressure: the flow and the water beside it have none.
-      const window = (reach || n.kind === 'start') && 'low' in n && sameDimension(n.low.unit, unit) ? n : null;
-      const inside =
-        window && newest ? decimalIn(newest, window.low.unit).gte(window.low.value) && decimalIn(newest, window.high.unit).lte(window.high.value) : null;
-      const own = newest ? showDecimal(decimalIn(newest, unit), places) : null;
-      const smallest = 10 ** -places;
-      const liked = newest ? preferred({ value: decimalIn(newest, unit).toNumber(), unit }, choices, smallest) : null;
-      return {
-        channel,
-        title: plan.procedure.channels[channel]?.title ?? channel,
-        value: liked ? showDecimal(decimal(liked.value), liked.decimals) : own,
-        unit: unitLabel(liked?.unit ?? unit),
-        also: liked ? `${own ?? '–'} ${unitLabel(unit)}` : null,
-        window: window ? `${inBoth(window.low, choices, smallest)} to ${inBoth(window.high, choices, smallest)}` : null,
-        inside,
-      };
-    });
-}
-
-/** How much of the allowance has gone so far, by the newest reading of the worst judged channel. */
-function percentSoFar(plan: Plan, state: RunState, stage: Stage): number | null {
-  if (factsOf(stage.method).trace?.(stage.method).hold === undefined) return null;
-  const shares = limitedChannels(stage.method).flatMap((channel) => {
-    const trace = stageTrace(plan, state, stage.id, channel);
-    if (!trace?.hold) return [];
-    const { startAt } = trace.hold;
-    const start = trace.points.findLast(([at]) => at <= startAt)?.[1];
-    const newest = trace.points.at(-1)?.[1];
-    const wedge = start === undefined ? null : allowanceWedge(plan, stage.id, channel, start, trace.unit);
-    return start === undefined || newest === undefined || !wedge || wedge.permitted <= 0
-      ? []
-      : [Math.max(0, Math.round(((start - newest) / wedge.permitted) * 100))];
-  });
-  return shares.length === 0 ? null : Math.max(...shares);
-}
-
-function timerOf(plan: Plan, state: RunState, n: Next, now: number): HoldView | null {
-  if (n.kind === 'wait') return { left: showClock(n.until - now), label: 'Time left to settle', percent: null };
-  if (n.kind === 'hold') return { left: showClock(n.until - now), label: 'Time left in the hold', percent: percentSoFar(plan, state, n.stage) };
-  const hold = n.kind === 'start' || n.kind === 'reach' ? factsOf(n.stage.method).trace?.(n.stage.method).hold : undefined;
-  if (hold !== undefined) return { left: showClock(decimalIn(figureOf(plan, hold), 'ms').toNumber()), label: 'The hold will last', percent: null };
-  return null;
-}
-
 function judgedOf(plan: Plan, state: RunState, n: Next): BenchView['judged'] {
   if (n.kind !== 'begin' && n.kind !== 'seal') return null;
   const stage = plan.stages.findLast((s) => state.attempts[s.id]?.at(-1)?.endedAt != null && (n.kind === 'seal' || s.id !== n.stage.id || n.attempt > 1));
@@ -260,38 +95,6 @@ function promptOf(plan: Plan, state: RunState, n: Next, now: number): BenchView[
     const since = now - n.since;
     const count = Math.floor(since / every);
     if (count > 0 && since - count * every < PROMPT_MS) return { text: p.text, n: count };
-  }
-  return null;
-}
-
-const statements: ReadonlySet<RunEvent['kind']> = new Set(['marked', 'answered', 'spotted', 'reading', 'disturbed']);
-
-function saidInWords(plan: Plan, e: RunEvent): string {
-  const stages = plan.stages;
-  switch (e.kind) {
-    case 'answered':
-      return `“${stages.flatMap((s) => itemsOf(s.method)).find((i) => i.id === e.item)?.text ?? e.item}”: ${{ yes: 'yes', no: 'no', notApplicable: 'does not apply' }[e.answer]}`;
-    case 'spotted':
-      return `“${stages.flatMap((s) => routeOf(s.method)).find((i) => i.id === e.spot)?.text ?? e.spot}”: ${gradeInWords(e.grade)}`;
-    case 'reading':
-      return `${plan.procedure.channels[e.channel]?.title ?? e.channel} ${showQuantity(e.quantity)}`;
-    case 'marked':
-      return stages.flatMap((s) => s.steps).find((s) => s.id === e.mark)?.text ?? (e.mark === 'start' ? 'the start' : e.mark);
-    default:
-      return 'note' in e ? e.note : e.kind;
-  }
-}
-
-/** The last thing that a person said in the open attempt and has not taken back. */
-function lastSaidOf(plan: Plan, state: RunState): BenchView['lastSaid'] {
-  const open = openAttempt(state);
-  if (!open) return null;
-  const seen = new Set<string>();
-  for (let trail = state.history; trail; trail = trail.before) {
-    const e = trail.item;
-    if (e.at < open.beganAt || e.kind === 'began') return null;
-    if (e.kind === 'withdrawn') seen.add(e.event);
-    else if (statements.has(e.kind) && !seen.has(e.id) && !state.withdrawn.has(e.id)) return { event: e.id, words: saidInWords(plan, e) };
   }
   return null;
 }

@@ -1,6 +1,7 @@
 import type { RunView } from '@grellin/contract';
 import { limitInWords, preferred, readingsOf, showQuantity, type Plan, type RunState, type Stage, type UnitChoices, factsOf } from '@grellin/core';
-import type { BenchView, Gauge } from './benchView';
+import type { BenchView } from './benchView';
+import type { Gauge } from './gaugeView';
 
 /** A channel that a person reads and types now, with its instrument. */
 export interface TypedChannel extends Gauge {

@@ -1,3 +1,4 @@
+import type { Type } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { RunView } from '@grellin/contract';
 import { provideMockActions } from '@ngrx/effects/testing';
@@ -6,7 +7,8 @@ import { defer, of, Subject, throwError, type Observable } from 'rxjs';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { accountFeature } from '../../account/accountStore';
 import { Api } from '../../api/api';
-import { BenchEffects } from './benchEffects';
+import { ClockEffects } from './clockEffects';
+import { RunEffects } from './runEffects';
 import { BenchActions, benchFeature, StreamActions } from './benchStore';
 
 /** A server that cannot be reached at first. */
@@ -20,20 +22,20 @@ describe('the bench, while the server cannot be reached', () => {
   beforeEach(() => vi.useFakeTimers());
   afterEach(() => vi.useRealTimers());
 
-  const effectsWith = (api: Partial<Record<keyof Api, unknown>>): BenchEffects => {
+  const effectsWith = <E>(kind: Type<E>, api: Partial<Record<keyof Api, unknown>>): E => {
     TestBed.configureTestingModule({
-      providers: [BenchEffects, provideMockActions(() => actions), provideStore(), provideState(accountFeature), provideState(benchFeature), { provide: Api, useValue: api }],
+      providers: [kind, provideMockActions(() => actions), provideStore(), provideState(accountFeature), provideState(benchFeature), { provide: Api, useValue: api }],
     }); // prettier-ignore
     const store = TestBed.inject(Store);
     store.dispatch(BenchActions.opened({ id: 'r' }));
     store.dispatch(BenchActions.runArrived({ view: { id: 'r', record: null, instruments: {} } as unknown as RunView }));
-    return TestBed.inject(BenchEffects);
+    return TestBed.inject(kind);
   };
 
   it('asks for a closed run’s record until it has it: nothing else would ask again', async () => {
     const server = awayFor(3, { id: 'r', record: 'GR-1' } as unknown as RunView);
     const heard: unknown[] = [];
-    effectsWith({ run: server.ask }).closing.subscribe((a) => heard.push(a));
+    effectsWith(RunEffects, { run: server.ask }).closing.subscribe((a) => heard.push(a));
     actions.next(StreamActions.arrived({ run: 'r', lease: 1, closed: true, events: [] }));
     await vi.advanceTimersByTimeAsync(2500);
     expect(heard).toEqual([]);
@@ -45,7 +47,7 @@ describe('the bench, while the server cannot be reached', () => {
   it('asks for the run’s clock until it has it: without one no minute passes', async () => {
     const server = awayFor(2, { clockMs: 5000 });
     const heard: unknown[] = [];
-    effectsWith({ runClock: server.ask }).sync.subscribe((a) => heard.push(a));
+    effectsWith(ClockEffects, { runClock: server.ask }).sync.subscribe((a) => heard.push(a));
     actions.next(BenchActions.leaseFound({ held: null, elsewhere: false }));
     await vi.advanceTimersByTimeAsync(1500);
     expect(heard).toEqual([]);

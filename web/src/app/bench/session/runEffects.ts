@@ -1,0 +1,109 @@
+import { inject, Injectable } from '@angular/core';
+import { createEffect, ofType } from '@ngrx/effects';
+import { catchError, concatMap, exhaustMap, filter, map, of, retry, switchMap, takeUntil, tap } from 'rxjs';
+import { Api, problemOf } from '../../api/api';
+import { Leases } from '../../run/lease';
+import { runStream } from '../../run/runStream';
+import { AGAIN_MS, BenchContext } from './benchContext';
+import { BenchActions, StreamActions } from './benchStore';
+
+/** How the run comes to the bench and goes: its view, its lease, its stream, and the record at its end. */
+@Injectable()
+export class RunEffects {
+  private readonly api = inject(Api);
+  private readonly leases = inject(Leases);
+  private readonly context = inject(BenchContext);
+
+  readonly load = createEffect(() => {
+    return this.context.actions.pipe(
+      ofType(BenchActions.opened),
+      switchMap(({ id }) =>
+        this.api.run(id).pipe(
+          map((view) => BenchActions.runArrived({ view })),
+          catchError((error: unknown) => of(BenchActions.runFailed({ problem: problemOf(error) }))),
+          takeUntil(this.context.left),
+        ),
+      ),
+    );
+  });
+
+  /** The lease that this browser has kept, unless another tab of it is at work on the run. */
+  readonly findLease = createEffect(() => {
+    return this.context.actions.pipe(
+      ofType(BenchActions.runArrived),
+      concatMap(async ({ view }) => {
+        const free = await this.leases.enter(view.id);
+        return BenchActions.leaseFound({ held: free ? this.leases.held(this.context.account(), view.id) : null, elsewhere: !free });
+      }),
+    );
+  });
+
+  readonly stream = createEffect(() => {
+    return this.context.actions.pipe(
+      ofType(BenchActions.runArrived),
+      switchMap(({ view }) =>
+        runStream(() => ({ [view.id]: this.context.bench().seq })).pipe(
+          map((message) => (message ? StreamActions.arrived(message) : StreamActions.lost())),
+          takeUntil(this.context.left),
+        ),
+      ),
+    );
+  });
+
+  /** The record's number comes with the closing, so the run is asked for once more. */
+  readonly closing = createEffect(() => {
+    return this.context.actions.pipe(
+      ofType(StreamActions.arrived),
+      filter(({ closed }) => closed && this.context.bench().view?.record === null),
+      exhaustMap(() =>
+        this.api.run(this.context.bench().id ?? '').pipe(
+          map((view) => BenchActions.runClosed({ view })),
+          // Nothing comes down the stream of a closed run that would ask again.
+          retry({ delay: AGAIN_MS }),
+          takeUntil(this.context.left),
+        ),
+      ),
+    );
+  });
+
+  readonly takeOver = createEffect(() => {
+    return this.context.actions.pipe(
+      ofType(BenchActions.takeOverPressed),
+      map(() => this.context.bench().id ?? ''),
+      exhaustMap((id) =>
+        this.api.takeOver(id).pipe(
+          map(({ lease, secret }) => BenchActions.leaseFound({ held: this.leases.hold(this.context.account(), id, lease, secret), elsewhere: false })),
+          catchError((error: unknown) => of(BenchActions.statementRefused({ message: problemOf(error).message }))),
+        ),
+      ),
+    );
+  });
+
+  readonly leave = createEffect(
+    () => {
+      return this.context.actions.pipe(
+        ofType(BenchActions.left),
+        tap(() => this.entered.forEach((run) => this.leases.leave(run))),
+      );
+    },
+    { dispatch: false },
+  );
+  private readonly entered = new Set<string>();
+
+  readonly noteEntered = createEffect(
+    () => {
+      return this.context.actions.pipe(
+        ofType(BenchActions.opened),
+        tap(({ id }) => {
+          // From one run straight to another: the first is left to whoever comes next.
+          for (const other of [...this.entered].filter((run) => run !== id)) {
+            this.leases.leave(other);
+            this.entered.delete(other);
+          }
+          this.entered.add(id);
+        }),
+      );
+    },
+    { dispatch: false },
+  );
+}
