@@ -4,7 +4,7 @@ import { type ClockReading, Coded } from '../base';
 import { account, asset, type Database, instrument, preparedOnce, type Queries, record, run, runAsset, runEvent, runInstrument } from '../db';
 import { publishedByDigest } from '../procedure';
 import { instrumentById, instrumentFacts, instrumentRow, withItem } from '../register/instrument';
-import { lockRun } from './append';
+import { lockRun } from './asked';
 import { runClock } from './clock';
 import type { RunEntity } from './history';
 import { giveLease, type Holder } from './lease';

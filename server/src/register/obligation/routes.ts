@@ -13,7 +13,8 @@ import { object } from 'yup';
 import type { Moment } from '../../base';
 import type { Database } from '../../db';
 import { signedIn } from '../../account';
-import { addObligation, addUsual, bringForward, defer, dropObligation, outsideScan, settleOutside } from './store';
+import { outsideScan, settleOutside } from './outside';
+import { addObligation, addUsual, bringForward, defer, dropObligation } from './store';
 
 /** A scan of a few pages, as base64 in JSON. */
 const SCAN_LIMIT = 6_000_000;
