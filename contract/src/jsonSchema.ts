@@ -7,6 +7,7 @@ type Describe = (schemaOf: (schema: unknown) => JsonSchema) => JsonSchema;
 /** A lazy schema cannot be looked into without a value, so it says here what it may become. */
 const described = new WeakMap<object, Describe>();
 
+/** Gives a schema the JSON Schema that it is described by, where its tests cannot be read out of it. @returns the same schema */
 export function describeAs<S extends object>(schema: S, describe: Describe): S {
   described.set(schema, describe);
   return schema;

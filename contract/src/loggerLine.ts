@@ -60,6 +60,7 @@ const NAME = /^[A-Za-z][A-Za-z0-9-]{0,39}$/;
 /** A line longer than this is not one of ours. */
 export const LONGEST_LINE = 8192;
 
+/** Whether a text may name a device. */
 export function isDeviceName(text: string): boolean {
   return NAME.test(text);
 }
@@ -74,6 +75,7 @@ function count(text: string | undefined): number | null {
   return text !== undefined && /^\d{1,15}$/.test(text) ? Number(text) : null;
 }
 
+/** What a device says of itself; null for a line that is none. */
 export function parseHello(line: string): Hello | null {
   const [word, device, boot, clock, every, ...rest] = line.split(' ');
   const clockMs = count(clock);

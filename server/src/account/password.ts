@@ -19,6 +19,10 @@ export function hashPassword(password: string): Promise<string> {
 /** A hash that no password fits, so that an unknown name takes as long to refuse as a wrong password. */
 let nobody: Promise<string> | undefined;
 
+/**
+ * Whether a password is the one that was kept. Somebody who is not there is answered as slowly as somebody who is.
+ * @param stored what was kept of it; undefined where there is no such account
+ */
 export async function passwordFits(stored: string | undefined, password: string): Promise<boolean> {
   nobody ??= hash('no such account');
   const fits = await verify(stored ?? (await nobody), password.normalize('NFC'));

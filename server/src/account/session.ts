@@ -87,6 +87,7 @@ export function endSessions(db: Queries, accountId: string, except?: string): Pr
   return end(db, and(eq(session.account, accountId), ...(except === undefined ? [] : [ne(session.id, except)])));
 }
 
+/** Ends the session that a token opens. @returns the sessions that ended, for streams to be shut */
 export async function signOut(db: Queries, token: string): Promise<readonly string[]> {
   return end(db, eq(session.tokenHash, hashOf(token)));
 }

@@ -32,10 +32,12 @@ export async function signIn(
   return { token: await beginSession(db, found.id, from, now), me: meOf(found), maxAgeS: SESSION_MS / 1000 };
 }
 
+/** Whether there are accounts whose passwords stand in the README: such a server is shown to its own machine only. */
 export async function hasDemoAccounts(db: Queries): Promise<boolean> {
   return (await db.select({ id: account.id }).from(account).where(eq(account.demo, true)).limit(1)).length > 0;
 }
 
+/** Whether nobody has an account yet: the first officer is made then. */
 export async function isEmpty(db: Queries): Promise<boolean> {
   return (await db.select({ id: account.id }).from(account).limit(1)).length === 0;
 }

@@ -44,6 +44,7 @@ export function bareConfig(databaseUrl: string, more: Partial<Config> = {}): Con
 
 const loopback = new Set(['127.0.0.1', 'localhost', '::1', '[::1]']);
 
+/** Whether a host is this machine alone. */
 export function isLoopback(host: string): boolean {
   return loopback.has(host);
 }

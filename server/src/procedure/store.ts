@@ -32,6 +32,10 @@ export interface Published {
 /** The built-in procedures with their digests. */
 export const builtIn: readonly Published[] = catalogue.map((document) => ({ digest: digestOf(document), document }));
 
+/**
+ * The newest edition of a procedure of the catalogue.
+ * @throws Coded `procedure.unknown`
+ */
 export function publishedById(id: string): Published {
   const found = builtIn.find((p) => p.document.id === id);
   if (!found) throw new Coded('procedure.unknown', `There is no procedure ${id}.`);

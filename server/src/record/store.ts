@@ -88,6 +88,10 @@ function dispositionOf(r: RecordRow): string {
   return 'Released for use.';
 }
 
+/**
+ * A record with all that its page and its certificate show: findings, instruments, the run as it was.
+ * @throws Coded `record.unknown`
+ */
 export async function recordView(db: Queries, histories: Histories, number: string): Promise<RecordView> {
   const [found] = await joined(db).where(eq(record.number, number));
   if (!found) throw new Coded('record.unknown', 'There is no such record.');

@@ -38,6 +38,7 @@ async function rows(db: Queries, found: readonly Found[]): Promise<{ readonly ro
   );
 }
 
+/** The runs that are still open, the newest first. */
 export async function openRuns(db: Queries): Promise<readonly RunRow[]> {
   return (await rows(db, await open(db).execute())).map((r) => r.row);
 }

@@ -7,6 +7,7 @@ const ONLY = 1;
 /** Another server may have changed it: it is read again so often. */
 const FRESH_MS = 10_000;
 
+/** The station’s name and time zone; UTC where nobody has said. */
 export async function readStation(db: Queries): Promise<StationFacts> {
   const [held] = await db.select({ name: station.name, zone: station.zone }).from(station).where(eq(station.id, ONLY));
   return held ?? { name: '', zone: 'UTC' };

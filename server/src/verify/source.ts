@@ -9,10 +9,12 @@ type Client = Pick<pg.Client, 'query'>;
 /** Runs whose ids are fetched at once. */
 const LOT = 200;
 
+/** How many runs there are to verify. */
 export async function countRuns(client: Client): Promise<number> {
   return Number((await client.query<{ n: string }>('SELECT count(*) AS n FROM run')).rows[0]?.n ?? 0);
 }
 
+/** Every document that a run was opened by, in order of the digests. */
 export async function proceduresOf(client: Client): Promise<readonly KeptProcedure[]> {
   return (await client.query<KeptProcedure & pg.QueryResultRow>('SELECT digest, document FROM procedure ORDER BY digest')).rows;
 }

@@ -22,6 +22,7 @@ export async function newFeed(db: Queries, accountId: string, now: Moment): Prom
   return secret;
 }
 
+/** Closes the calendar of an account: its secret opens nothing any more. */
 export async function dropFeed(db: Queries, accountId: string): Promise<void> {
   await db.delete(calendarFeed).where(eq(calendarFeed.account, accountId));
 }

@@ -55,6 +55,10 @@ export async function planView(db: Queries, today: string, weeks: number): Promi
   };
 }
 
+/**
+ * Adds a bench that tests can be planned on.
+ * @throws Coded `procedure.unknown` for what it cannot be rigged for, `bench.exists`
+ */
 export function addBench(db: Database, given: NewPlanBench, by: string, now: Moment): Promise<{ readonly id: string; readonly change: string }> {
   for (const procedure of given.setups) publishedById(procedure);
   return db.transaction(async (tx) => {

@@ -10,6 +10,7 @@ export interface InputAddress {
   readonly input: string;
 }
 
+/** The parts of an address `entry/device/input`; null for what is none. */
 export function parseAddress(text: string): InputAddress | null {
   const [entry, device, input, ...more] = text.split('/');
   return entry && device && input && more.length === 0 && isDeviceName(device) ? { entry, device, input } : null;

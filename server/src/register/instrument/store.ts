@@ -26,6 +26,7 @@ const known = (db: Queries) =>
     .from(instrument)
     .innerJoin(...withItem);
 
+/** An instrument as it is told of. @param busy the open run of each device that has one */
 export function instrumentRow(i: InstrumentEntity, busy: ReadonlyMap<string, string> = new Map()): InstrumentRow {
   const address = i.address === null ? null : parseAddress(i.address);
   return {
@@ -65,12 +66,17 @@ export async function fittedTo(db: Queries, assetId: string): Promise<readonly I
   return known(db).where(eq(instrument.fittedTo, assetId)).orderBy(asc(item.tag));
 }
 
+/** Instruments by their ids; one that is not there is left out. */
 export async function instrumentsById(db: Queries, ids: readonly string[]): Promise<ReadonlyMap<string, InstrumentEntity>> {
   if (ids.length === 0) return new Map();
   const found = await known(db).where(inArray(instrument.id, [...ids]));
   return new Map(found.map((i) => [i.id, i]));
 }
 
+/**
+ * One instrument.
+ * @throws Coded `instrument.unknown`
+ */
 export async function instrumentById(db: Queries, id: string): Promise<InstrumentEntity> {
   const [found] = await known(db).where(eq(instrument.id, id));
   if (!found) throw new Coded('instrument.unknown', 'There is no such instrument.');

@@ -13,6 +13,10 @@ export async function listViews(db: Queries, account: string): Promise<readonly 
   return found.map(({ id, name, query, columns }) => ({ id, name, query, columns }));
 }
 
+/**
+ * Keeps a view of the register for one account.
+ * @throws Coded `views.tooMany`
+ */
 export async function keepView(db: Queries, account: string, given: SavedView): Promise<SavedViewRow> {
   const query = Object.fromEntries(Object.entries(given.query).filter((e): e is [string, string] => typeof e[1] === 'string'));
   const held = await db.select({ id: savedView.id }).from(savedView).where(eq(savedView.account, account)).limit(MOST_VIEWS);
@@ -22,6 +26,7 @@ export async function keepView(db: Queries, account: string, given: SavedView): 
   return { id: row.id, name: row.name, query, columns: row.columns };
 }
 
+/** Forgets a view of one’s own; one of somebody else, or none, is no error. */
 export async function dropView(db: Queries, account: string, id: string): Promise<void> {
   await db.delete(savedView).where(and(eq(savedView.id, id), eq(savedView.account, account)));
 }

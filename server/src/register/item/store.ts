@@ -25,6 +25,7 @@ export interface Changed {
   readonly change: string;
 }
 
+/** An item as the register tells of it, with how it stands on a day. */
 export function assetRow(a: AssetEntity, s: StandingEntity, today: string): AssetRow {
   const last: LastResult | null =
     s.lastRecord === null
@@ -49,6 +50,10 @@ export function assetRow(a: AssetEntity, s: StandingEntity, today: string): Asse
   };
 }
 
+/**
+ * One item as the register tells of it.
+ * @throws Coded `asset.unknown`
+ */
 export async function assetById(db: Queries, id: string, today: string): Promise<AssetRow> {
   const [found] = await db.select({ asset, standing }).from(asset).innerJoin(standing, eq(standing.asset, asset.id)).where(eq(asset.id, id));
   if (!found) throw new Coded('asset.unknown', 'There is no such asset.');

@@ -163,6 +163,7 @@ export async function obligationFor(tx: Transaction, id: string): Promise<Obliga
   return found;
 }
 
+/** What is written on an item. */
 export async function tagOf(tx: Transaction, id: string): Promise<string> {
   const [found] = await tx.select({ tag: asset.tag }).from(asset).where(eq(asset.id, id));
   return found?.tag ?? '';
