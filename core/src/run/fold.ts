@@ -117,7 +117,7 @@ function refolded(state: RunState, withdrawal: EventOf<'withdrawn'>): RunState {
 /**
  * The next state of a run. Total: stored history is never refused; an event that makes no sense changes nothing but the history.
  * It is the reducer of the bench and the server's reader alike.
- * @example fold(emptyRun, { kind: 'disturbed', id: 'e1', source: 's', n: 1, at: 5000, reason: 'touched' }).at // 5000
+ * @example fold(emptyRun, { kind: 'disturbed', id: 'e1', source: 's', n: 1, at: 5000, note: 'touched' }).at // 5000
  */
 export function fold(state: RunState, event: RunEvent): RunState {
   const after = event.kind === 'withdrawn' ? refolded(state, event) : apply(state, event);

@@ -164,7 +164,7 @@ function maySeal(plan: Plan, state: RunState): Refusal | null {
 /**
  * Asked before an event is appended, never of stored history. The server's answer counts; the bench asks first so that it need not be told no.
  * @returns why the event may not be appended, or null when it may
- * @example ((r) => may(r.plan, r.state, { kind: 'disturbed', id: 'x', source: 's', n: 1, at: 1e12, reason: 'touched' })?.code)(exampleOf('suit.inflation', 'inflate')) // 'run.closed'
+ * @example ((r) => may(r.plan, r.state, { kind: 'disturbed', id: 'x', source: 's', n: 1, at: 1e12, note: 'touched' })?.code)(exampleOf('suit.inflation', 'inflate')) // 'run.closed'
  */
 export function may(plan: Plan, state: RunState, event: RunEvent): Refusal | null {
   const last = (Object.hasOwn(state.sources, event.source) ? state.sources[event.source] : undefined) ?? { n: 0, at: 0 };
