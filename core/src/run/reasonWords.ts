@@ -11,7 +11,8 @@ const given = (decimals: Words | undefined): Words => decimals ?? '2';
 const at = (decimals: Words | undefined, v: Given): string => showDecimal(decimal(q(v).value), Number(given(decimals)));
 const minutes = (v: Quantity): string => {
   const seconds = Math.round(v.value * 60);
-  return seconds % 60 === 0 ? `${seconds / 60} min` : `${Math.floor(seconds / 60)} min ${seconds % 60} s`;
+  if (seconds % 60 === 0) return `${seconds / 60} min`;
+  return seconds < 60 ? `${seconds} s` : `${Math.floor(seconds / 60)} min ${seconds % 60} s`;
 };
 /** Readings taken in another unit than the limit's may not add up in the last digit shown; then it says so. */
 const difference = (v: HoldArithmetic): string => {
