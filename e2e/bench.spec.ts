@@ -73,6 +73,22 @@ test('what was said last is taken back with its reason, and nothing is erased', 
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(`${p.tag} is in order`);
 });
 
+test('a key that is held answers once: Space on the bench, Enter on the key in focus', async ({ page, api }) => {
+  const p = await openPractice(api, 'cyl.visual', 'us-metal');
+  await atBench(page, p, 'none');
+  await carryOnUntil(page, p, (at) => at.next === 'answer');
+  const position = async (): Promise<number> => Number(await page.locator('footer[data-next]').getAttribute('data-position'));
+  for (const key of ['Space', 'Enter']) {
+    if (key === 'Enter') await page.locator('footer .primary').focus();
+    const first = await page.locator('.question').innerText();
+    const before = await position();
+    for (let i = 0; i < 30; i++) await page.keyboard.down(key); // all but the first are what the keyboard repeats
+    await page.keyboard.up(key);
+    await expect(page.locator('.question')).not.toHaveText(first);
+    expect(await position()).toBe(before + 1);
+  }
+});
+
 test('every action of the bench is reached by Tab, and shows where it stands', async ({ page, api }) => {
   const p = await openPractice(api, 'ba.soap-survey', 'general');
   await atBench(page, p, 'none');

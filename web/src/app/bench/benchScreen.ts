@@ -39,6 +39,7 @@ export class BenchScreen {
     const document = inject(DOCUMENT);
     const pressed = new BenchKeys();
     const key = (event: KeyboardEvent): void => {
+      if (pressed.holdsDown(event)) event.preventDefault();
       const act = pressed.pressed(event);
       if (act === null || this.hand.asking()) return;
       event.preventDefault();

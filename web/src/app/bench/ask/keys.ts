@@ -30,9 +30,18 @@ export class BenchKeys {
     this.walking = false;
   }
 
+  /** Whether a held key would press the button in focus over and over, or roll the page away: that is to be kept from it. */
+  holdsDown(event: KeyboardEvent): boolean {
+    const target = event.target instanceof HTMLElement ? event.target : null;
+    if (!event.repeat || target?.matches('input, textarea, select')) return false;
+    return event.key === ' ' || (event.key === 'Enter' && target?.matches('button, a') === true);
+  }
+
   /** @returns what the press sets going; null when it is nothing of the bench's, or belongs to what it was typed into */
   pressed(event: KeyboardEvent): KeyAct | null {
     if (event.key === 'Tab') this.walking = true;
+    // A key that is held says nothing again and again: only a fresh press answers.
+    if (event.repeat) return null;
     const target = event.target instanceof HTMLElement ? event.target : null;
     if (event.ctrlKey || event.metaKey || event.altKey || target?.matches('input, textarea, select')) return null;
     if (event.key === ' ' && this.walking && target?.matches('button, a') && !target.matches('.primary')) return null;
