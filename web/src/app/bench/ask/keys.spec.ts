@@ -4,7 +4,7 @@ import { BenchKeys, keys } from './keys';
 const event = (key: string, more: KeyboardEventInit & { readonly on?: HTMLElement } = {}): KeyboardEvent => {
   const { on = document.body, ...init } = more;
   const made = new KeyboardEvent('keydown', { key, bubbles: true, ...init });
-  document.body.append(on);
+  if (on !== document.body) document.body.append(on);
   on.dispatchEvent(made);
   return made;
 };
