@@ -45,8 +45,7 @@ test('a leaking kit says nothing of the suit: prove it again', async ({ page }) 
   await page.keyboard.press('r');
   await page.getByLabel(/done again/).fill('remade the joint');
   await page.keyboard.press('Enter');
-  await page.getByLabel('Fault').selectOption('none');
-  await page.getByRole('button', { name: 'Set up anew' }).click();
+  await setUpRig(page, 'none');
   await sealAndRead(page);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('GS-12 is tight');
   await expect(page.getByRole('heading', { name: 'Earlier attempts' })).toBeVisible();

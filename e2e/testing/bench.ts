@@ -1,5 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { expect, type Page } from '@playwright/test';
+import { worked } from './rigHand';
 
 export const people = { officer: 'skarvoy-officer', tester: 'skarvoy-tester', reader: 'skarvoy-reader' } as const;
 
@@ -46,26 +47,20 @@ export async function label(page: Page): Promise<string> {
 /** Sets the simulated rig up with a fault; its clock stands still until it is stepped. */
 export async function setUpRig(page: Page, fault: string): Promise<void> {
   await page.getByLabel('Fault').selectOption(fault);
-  await page.getByRole('button', { name: 'Set up anew' }).click();
-  await expect(page.getByRole('button', { name: 'Set up anew' })).toBeEnabled();
-  await page.getByRole('button', { name: 'still', exact: true }).click();
+  await worked(page, () => page.getByRole('button', { name: 'Set up anew' }).click());
+  await worked(page, () => page.getByRole('button', { name: 'still', exact: true }).click());
 }
 
 /** Lets time pass on the rig; every reading of it is emitted. */
 export async function pass(page: Page, seconds: number): Promise<void> {
   await page.getByLabel('Let pass, s').fill(String(seconds));
-  const button = page.getByRole('button', { name: 'Pass', exact: true });
-  await button.click();
-  await expect(button).toBeEnabled();
+  await worked(page, () => page.getByRole('button', { name: 'Pass', exact: true }).click());
 }
 
 const hand = (page: Page) => page.getByRole('button', { name: 'Do what the step asks' });
 
 async function handDoes(page: Page): Promise<void> {
-  // The rig is not at something else: what it was asked before is done.
-  await expect(page.getByRole('button', { name: 'Pass', exact: true })).toBeEnabled();
-  if (await hand(page).isEnabled()) await hand(page).click();
-  await expect(page.getByRole('button', { name: 'Pass', exact: true })).toBeEnabled();
+  if (await hand(page).isEnabled()) await worked(page, () => hand(page).click());
 }
 
 /** The seconds that a label such as `Holding · 2:18 left` still has to go. */

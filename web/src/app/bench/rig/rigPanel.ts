@@ -35,6 +35,8 @@ export class RigPanel {
   protected readonly scene = signal<Scene | null>(null);
   protected readonly problem = signal<string | null>(null);
   protected readonly busy = signal(false);
+  /** How many things that were asked of the rig it has done. */
+  protected readonly done = signal(0);
   protected readonly fault = signal('none');
   protected readonly seconds = signal(10);
   /** What the noise starts from; empty for other noise each time. */
@@ -102,7 +104,15 @@ export class RigPanel {
     }
   }
 
-  private async send(commands: readonly RigCommand[]): Promise<void> {
+  /** What was asked last: one thing after the other, however fast the keys are pressed. A step of the clock must not overtake the tap that is shut before it. */
+  private last: Promise<void> = Promise.resolve();
+
+  private send(commands: readonly RigCommand[]): void {
+    this.busy.set(true);
+    this.last = this.last.then(() => this.carryOut(commands));
+  }
+
+  private async carryOut(commands: readonly RigCommand[]): Promise<void> {
     this.busy.set(true);
     this.problem.set(null);
     try {
@@ -117,6 +127,7 @@ export class RigPanel {
       this.problem.set(problemOf(e).message);
     } finally {
       this.busy.set(false);
+      this.done.update((n) => n + 1);
     }
   }
 
@@ -128,26 +139,26 @@ export class RigPanel {
   }
 
   protected doStep(): void {
-    void this.send(this.moves().flatMap((m) => this.commandFor(m)));
+    this.send(this.moves().flatMap((m) => this.commandFor(m)));
   }
 
   protected move(act: string, aims: boolean): void {
     const window = this.ask().window ?? this.lastWindow();
     const aim = window && aims ? middle(window) : undefined;
-    void this.send([{ act: 'hand', move: act, ...(aim === undefined ? {} : { to: aim }) }]);
+    this.send([{ act: 'hand', move: act, ...(aim === undefined ? {} : { to: aim }) }]);
   }
 
   protected reset(): void {
     const seed = this.seed();
-    void this.send([{ act: 'reset', fault: this.fault(), ...(seed === null ? {} : { seed }) }]);
+    this.send([{ act: 'reset', fault: this.fault(), ...(seed === null ? {} : { seed }) }]);
   }
 
   protected gear(speed: number): void {
-    void this.send([{ act: 'free', speed }]);
+    this.send([{ act: 'free', speed }]);
   }
 
   protected pass(): void {
-    void this.send([{ act: 'step', seconds: this.seconds() }]);
+    this.send([{ act: 'step', seconds: this.seconds() }]);
   }
 }
 

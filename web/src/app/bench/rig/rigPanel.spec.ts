@@ -1,0 +1,55 @@
+import type { Scene } from '@grellin/contract';
+import { describe, expect, it } from 'vitest';
+import { Screen } from '../../../testing/screen';
+import { RigPanel } from './rigPanel';
+
+const scene: Scene = { clockMs: 0, speed: 0, happening: [], wrong: [], bubbles: {}, seen: {} };
+const RIG = '/api/instruments/i1/rig';
+
+describe('the simulated rig’s panel', () => {
+  const opened = async (): Promise<Screen<RigPanel>> => {
+    const s = new Screen(RigPanel, 'tester', {
+      instrument: 'i1',
+      procedure: 'suit.inflation',
+      ruleSet: 'in-h2o-4',
+      ask: { moves: null, window: null, look: null },
+    });
+    await s.answer('GET', RIG, { id: 'suit', title: 'Suit', actions: [{ act: 'shut', label: 'Shut the tap' }], faults: ['none'] });
+    await s.answer('GET', '/api/instruments/i1/scene', scene);
+    return s;
+  };
+
+  it('does one thing after the other, however fast the keys are pressed: time never overtakes a tap that is shut before it', async () => {
+    const s = await opened();
+    const section = s.page.querySelector<HTMLElement>('section');
+    // Both at once, before the page has shown that it is at the first.
+    s.button('Shut the tap').click();
+    s.button('Pass').click();
+    await s.settle();
+    const asked = s.http.match((r) => r.method === 'POST' && r.url === RIG);
+    expect(asked.map((r) => r.request.body as unknown)).toEqual([{ act: 'hand', move: 'shut' }]);
+    expect(section?.getAttribute('aria-busy')).toBe('true');
+    asked[0]?.flush({ answer: 'ok' });
+    await s.settle();
+    await s.answer('GET', '/api/instruments/i1/scene', scene);
+    await s.settle();
+    expect(section?.dataset['done']).toBe('1');
+    const second = await s.answer('POST', RIG, { answer: 'ok' });
+    expect(second.request.body).toEqual({ act: 'step', seconds: 10 });
+    await s.answer('GET', '/api/instruments/i1/scene', scene);
+    await s.settle();
+    expect(section?.dataset['done']).toBe('2');
+    expect(section?.getAttribute('aria-busy')).toBe('false');
+  });
+
+  it('says what went wrong, and does what is asked after it', async () => {
+    const s = await opened();
+    await s.press('Pass');
+    await s.refuse('POST', RIG, 409, { code: 'rig.move', message: 'The rig cannot do that now.' });
+    expect(s.text).toContain('The rig cannot do that now.');
+    await s.press('Shut the tap');
+    await s.answer('POST', RIG, { answer: 'ok' });
+    await s.answer('GET', '/api/instruments/i1/scene', scene);
+    expect(s.text).not.toContain('The rig cannot do that now.');
+  });
+});
