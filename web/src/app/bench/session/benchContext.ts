@@ -15,6 +15,8 @@ export class BenchContext {
   readonly actions = inject(Actions);
   /** The bench is left. */
   readonly left = this.actions.pipe(ofType(BenchActions.left));
+  /** The bench is left, or another run is put on it: what is still under way belongs to the one before. */
+  readonly changed = this.actions.pipe(ofType(BenchActions.left, BenchActions.opened));
   readonly bench = this.store.selectSignal(benchFeature.selectBenchState);
   readonly mine = this.store.selectSignal(benchFeature.selectMine);
   readonly now = this.store.selectSignal(benchFeature.selectNow);

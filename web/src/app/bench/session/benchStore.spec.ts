@@ -20,6 +20,13 @@ describe('the bench’s state', () => {
     expect(state.seq).toBe(run.events.length);
   });
 
+  it('takes in nothing of the run that stood on the bench before', () => {
+    const other = BenchActions.opened({ id: 'other' });
+    const late = after(...opened, arrive(positioned(run.events)), other, arrive(positioned(run.events)));
+    expect([late.id, late.seq, late.plan, late.streaming]).toEqual(['other', 0, null, false]);
+    expect(late.run.opened).toBeNull();
+  });
+
   it('counts an event that was said here and comes back from the server once', () => {
     const [first, second] = run.events;
     if (!first || !second) throw new Error('no events');

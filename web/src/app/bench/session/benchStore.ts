@@ -139,7 +139,9 @@ export const benchFeature = createFeature({
     on(OutboxActions.sent, (state, { ids }): BenchState => ({ ...state, waiting: Math.max(0, state.waiting - ids.length), away: false })),
     on(OutboxActions.serverAway, StreamActions.lost, (state): BenchState => ({ ...state, away: true })),
     on(OutboxActions.serverRefused, (state, { problem }): BenchState => ({ ...restarted(state), refusal: problem.message })),
-    on(StreamActions.arrived, (state, { lease, events }): BenchState => {
+    on(StreamActions.arrived, (state, { run, lease, events }): BenchState => {
+      // A message of the run that stood here before can still be under way: it is nothing of this one.
+      if (run !== state.id) return state;
       const next = folded(
         state,
         events.filter((e) => !e.late).map((e) => e.event),

@@ -54,4 +54,16 @@ describe('the bench, while the server cannot be reached', () => {
     await vi.advanceTimersByTimeAsync(1000);
     expect(heard).toMatchObject([{ sync: { halfTripMs: 0 } }]);
   });
+
+  it('asks for the record of its own run alone', async () => {
+    const server = awayFor(0, { id: 'r', record: 'GR-1' } as unknown as RunView);
+    const heard: unknown[] = [];
+    effectsWith(RunEffects, { run: server.ask }).closing.subscribe((a) => heard.push(a));
+    actions.next(StreamActions.arrived({ run: 'another', lease: 1, closed: true, events: [] }));
+    await vi.advanceTimersByTimeAsync(100);
+    expect([heard, server.asked()]).toEqual([[], 0]);
+    actions.next(StreamActions.arrived({ run: 'r', lease: 1, closed: true, events: [] }));
+    await vi.advanceTimersByTimeAsync(100);
+    expect(heard).toMatchObject([{ view: { record: 'GR-1' } }]);
+  });
 });

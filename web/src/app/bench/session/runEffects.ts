@@ -33,8 +33,10 @@ export class RunEffects {
       ofType(BenchActions.runArrived),
       concatMap(async ({ view }) => {
         const free = await this.leases.enter(view.id);
-        return BenchActions.leaseFound({ held: free ? this.leases.held(this.context.account(), view.id) : null, elsewhere: !free });
+        const found = BenchActions.leaseFound({ held: free ? this.leases.held(this.context.account(), view.id) : null, elsewhere: !free });
+        return this.context.bench().id === view.id ? found : null;
       }),
+      filter((found) => found !== null),
     );
   });
 
@@ -44,7 +46,7 @@ export class RunEffects {
       switchMap(({ view }) =>
         runStream(() => ({ [view.id]: this.context.bench().seq })).pipe(
           map((message) => (message ? StreamActions.arrived(message) : StreamActions.lost())),
-          takeUntil(this.context.left),
+          takeUntil(this.context.changed),
         ),
       ),
     );
@@ -54,13 +56,13 @@ export class RunEffects {
   readonly closing = createEffect(() => {
     return this.context.actions.pipe(
       ofType(StreamActions.arrived),
-      filter(({ closed }) => closed && this.context.bench().view?.record === null),
+      filter(({ run, closed }) => closed && run === this.context.bench().id && this.context.bench().view?.record === null),
       exhaustMap(() =>
         this.api.run(this.context.bench().id ?? '').pipe(
           map((view) => BenchActions.runClosed({ view })),
           // Nothing comes down the stream of a closed run that would ask again.
           retry({ delay: AGAIN_MS }),
-          takeUntil(this.context.left),
+          takeUntil(this.context.changed),
         ),
       ),
     );
@@ -74,6 +76,7 @@ export class RunEffects {
         this.api.takeOver(id).pipe(
           map(({ lease, secret }) => BenchActions.leaseFound({ held: this.leases.hold(this.context.account(), id, lease, secret), elsewhere: false })),
           catchError((error: unknown) => of(BenchActions.statementRefused({ message: problemOf(error).message }))),
+          takeUntil(this.context.changed),
         ),
       ),
     );

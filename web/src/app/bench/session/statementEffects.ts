@@ -109,16 +109,23 @@ export class StatementEffects {
     }
   }
 
+  /** What was said of a run and not sent: read once, when its history is there to fold onto. */
   readonly findQueue = createEffect(() => {
     return this.context.actions.pipe(
       ofType(BenchActions.runArrived),
-      // Once for each run that comes, when the history is there to fold onto.
-      switchMap(() => this.context.actions.pipe(ofType(StreamActions.arrived), take(1), takeUntil(this.context.left))),
-      concatMap(async () => {
-        const run = this.context.bench().id ?? '';
+      switchMap(({ view }) =>
+        this.context.actions.pipe(
+          ofType(StreamActions.arrived),
+          filter(({ run }) => run === view.id),
+          take(1),
+          takeUntil(this.context.changed),
+        ),
+      ),
+      concatMap(async ({ run }) => {
         const queued = await this.outbox.of(run, this.context.account());
-        return OutboxActions.found({ events: queued.map((q) => q.event) });
+        return this.context.bench().id === run ? OutboxActions.found({ events: queued.map((q) => q.event) }) : null;
       }),
+      filter((found) => found !== null),
     );
   });
 
