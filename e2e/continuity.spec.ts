@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { carryOn, label, openAsset, primary, sealAndRead, setUpRig, signIn, startRun } from './testing/bench';
+import { worked } from './testing/rigHand';
 
 /** The seconds that the timer on the screen still shows. */
 async function secondsLeft(page: Page): Promise<number> {
@@ -37,7 +38,7 @@ test('a reload, a killed tab and a killed server in the middle of a hold lose no
   await carryOn(page, /Holding/);
   await carryOn(page, /Inflate/);
   await carryOn(page, /Holding/);
-  await page.getByRole('button', { name: '×1', exact: true }).click();
+  await worked(page, () => page.getByRole('button', { name: '×1', exact: true }).click());
   await page.waitForTimeout(1500);
 
   // Reload.
@@ -69,7 +70,7 @@ test('a reload, a killed tab and a killed server in the middle of a hold lose no
   expect(times.length).toBeGreaterThan(200);
   expect(steps.filter((s) => s !== 500)).toEqual([]); // none missing, none doubled
 
-  await again.getByRole('button', { name: 'still', exact: true }).click();
+  await worked(again, () => again.getByRole('button', { name: 'still', exact: true }).click());
   await sealAndRead(again);
   await expect(again.getByRole('heading', { level: 1 })).toHaveText('GS-10 is tight');
 });

@@ -94,7 +94,7 @@ async function doNext(page: Page, now: string): Promise<void> {
     // Trimmed until the needle stands, because what was let down warms and rises; then the tap is shut, or it would hide a leak.
     const trim = page.getByRole('button', { name: 'Trim to the window' });
     if (await trim.isVisible()) {
-      await trim.click();
+      await worked(page, () => trim.click());
       await pass(page, 20);
     }
     await intoWindow(page);

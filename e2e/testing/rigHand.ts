@@ -12,8 +12,12 @@ const done = async (page: Page): Promise<number> => Number((await panel(page).ge
 export async function worked(page: Page, ask: () => Promise<void>): Promise<void> {
   const before = await done(page);
   await ask();
-  await page.waitForFunction((n) => Number(document.querySelector<HTMLElement>('gr-rig-panel section')?.dataset['done'] ?? 0) > n, before, {
-    timeout: 90_000,
-    polling: 30,
-  });
+  await page.waitForFunction(
+    (n) => {
+      const section = document.querySelector<HTMLElement>('gr-rig-panel section');
+      return Number(section?.dataset['done'] ?? 0) > n && section?.getAttribute('aria-busy') === 'false';
+    },
+    before,
+    { timeout: 90_000, polling: 30 },
+  );
 }
