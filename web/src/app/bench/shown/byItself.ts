@@ -29,7 +29,9 @@ export function goesOnByItself(): void {
   let said = '';
   effect(() => {
     const body = overdue(run.view(), run.now());
-    const mark = JSON.stringify(body);
+    const next = run.view()?.next;
+    // Once for each attempt of each run: the same words are due again when a stage is done anew, or another run stands on the bench.
+    const mark = JSON.stringify([run.bench().id, next && 'attempt' in next ? [next.stage.id, next.attempt] : null, body]);
     if (body === null || mark === said || !run.works()) return;
     if (run.refusal(body) !== null) return;
     said = mark;
