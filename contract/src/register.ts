@@ -2,6 +2,7 @@ import {
   assetClasses,
   dueChoices,
   occasionKinds,
+  readinessKinds,
   type CalibrationPoint,
   type DueRule,
   type FilledRule,
@@ -17,8 +18,6 @@ import { same } from './same';
 import { choice } from './shape';
 
 /** Bodies and query strings of the register: what there is, what it owes, what may be used today. */
-
-export const readinessKinds: readonly Readiness[] = ['blocked', 'overdue', 'neverTested', 'checkFirst', 'useUp', 'due', 'ready'];
 
 /** What the register can be sorted by. */
 export const registerSorts = ['tag', 'title', 'serial', 'place', 'due', 'used'] as const;
@@ -85,6 +84,18 @@ export const deferralSchema = object({ to: date(), reason: words(500) })
   .required()
   .noUnknown();
 export type Deferral = InferType<typeof deferralSchema>;
+
+/** Why what came to no result may be used all the same. */
+export const liftSchema = object({ reason: words(500) })
+  .required()
+  .noUnknown();
+export type Lift = InferType<typeof liftSchema>;
+
+/** How a condemned item was put beyond use: when, who did it and by what means. */
+export const beyondUseSchema = object({ how: choice('destroyed', 'disabled'), on: date(), words: words(500) })
+  .required()
+  .noUnknown();
+export type BeyondUse = InferType<typeof beyondUseSchema>;
 
 export const proposalSchema = object({ to: date() }).required().noUnknown();
 

@@ -78,6 +78,8 @@ export const eventSchemas = {
     record: id(),
     verdict: choice('pass', 'fail', 'undecided', 'void'),
     blocks: bool().required(),
+    holds: bool().optional(),
+    condemns: bool().optional(),
     counts: bool().required(),
     item: uuid(),
     tag: id(),

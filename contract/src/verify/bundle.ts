@@ -9,6 +9,9 @@ export interface KeptRecord {
   readonly procedure: string;
   readonly verdict: Verdict;
   readonly blocks: boolean;
+  /** Bundles from before these were kept say nothing of them. */
+  readonly holds?: boolean;
+  readonly condemns?: boolean;
   readonly counts: boolean;
   readonly result: { readonly findings: readonly Finding[]; readonly earlier: readonly Finding[] };
   readonly head: string;

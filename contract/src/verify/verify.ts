@@ -97,6 +97,9 @@ async function recordFaults(run: KeptRun, sha256: Sha256): Promise<Fault[]> {
     const said = sealing.event as EventOf<'recorded'>;
     if (said.record !== record.number || said.verdict !== record.verdict || said.blocks !== record.blocks || said.counts !== record.counts)
       faults.push(fault('record.verdict', run.id, at.seq, `${record.number} says ${record.verdict}; the seal says ${said.verdict} of ${said.record}`));
+    const told = (word: 'holds' | 'condemns'): boolean => said[word] === undefined || said[word] === record[word];
+    if (!told('holds') || !told('condemns'))
+      faults.push(fault('record.verdict', run.id, at.seq, `${record.number} says otherwise than its seal whether the item is held back or condemned`));
     if (said.item !== record.asset || record.run !== run.id || record.procedure !== run.procedure || run.asset !== said.item)
       faults.push(fault('record.item', run.id, at.seq, `${record.number} is of another item or run than the seal says`));
     if ((await sha256(digestText(record.result))) !== said.findings)

@@ -1,4 +1,4 @@
-import type { Finding, Grade, Procedure, Verdict } from '@grellin/core';
+import type { Finding, Grade, Procedure, Readiness, Verdict } from '@grellin/core';
 
 export interface RecordRow {
   readonly number: string;
@@ -12,6 +12,9 @@ export interface RecordRow {
   readonly verdict: Verdict;
   readonly word: string;
   readonly blocks: boolean;
+  /** It came to no result after it was begun in its test stage: the item is held back. */
+  readonly holds: boolean;
+  readonly condemns: boolean;
   readonly allowancePercent: number | null;
   readonly simulated: boolean;
   readonly practice: boolean;
@@ -45,6 +48,10 @@ export interface RecordView extends RecordRow {
   readonly earlier: readonly Finding[];
   readonly attempts: number;
   readonly disposition: string;
+  /** How the item stands today, which other tests decide as well. */
+  readonly standing: { readonly readiness: Readiness; readonly why: string; readonly on: string };
+  /** Who lifted what it holds back, and why. */
+  readonly lifted: { readonly reason: string; readonly by: string; readonly at: string } | null;
   readonly notes: readonly { readonly note: string; readonly at: string; readonly by: string }[];
   readonly instruments: readonly {
     readonly channel: string;

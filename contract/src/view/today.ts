@@ -11,7 +11,13 @@ export interface Some<T> {
 export interface TodayView {
   readonly date: string;
   readonly blocked: Some<AssetRow>;
+  /** Condemned, and nobody has written down how it was put beyond use. */
+  readonly condemned: Some<AssetRow>;
+  /** A test of it was begun under pressure and came to no result. */
+  readonly heldBack: Some<AssetRow>;
   readonly overdue: Some<AssetRow>;
+  /** It owes what it has never passed. */
+  readonly neverTested: Some<AssetRow>;
   /** Late, and filled before it was: to be emptied, and not filled again. */
   readonly useUp: Some<AssetRow>;
   readonly due: Some<AssetRow>;

@@ -6,7 +6,7 @@ export { attributeOf, figure, holds, type Attributes, type AttributesByRole, typ
 export { allFormulas, formulaById, type Formula } from './formula';
 export type * from './language';
 export { figuresOf } from './stageFigures';
-export { byKind, channelsRead, factsOf, figuresShownOn, itemsOf, limitedChannels, methodFacts, routeOf } from './method';
+export { byKind, channelsRead, factsOf, figuresShownOn, isLook, itemsOf, limitedChannels, methodFacts, routeOf } from './method';
 export { measures } from './term';
 export { figureOf, makePlan, suitedRuleSet, type Plan, type PlanRefusal, type PlanResult, type ResolvedLimit } from './plan';
 export { commonPractice, fromMemory } from './source';

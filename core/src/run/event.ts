@@ -49,6 +49,9 @@ export interface Recorded {
   readonly record: Id;
   readonly verdict: Verdict;
   readonly blocks: boolean;
+  /** Whether it holds back what it tested, and whether it condemns it. Seals from before these were told say nothing of them. */
+  readonly holds?: boolean;
+  readonly condemns?: boolean;
   /** Whether it settles anything: a simulated run of an item that is not for practice does not. */
   readonly counts: boolean;
   /** The register's id of the item in the procedure's first role, and its tag then. */

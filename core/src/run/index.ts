@@ -2,7 +2,7 @@ export type * from './event';
 export { fold, foldAll } from './fold';
 export { unclaimedLetGo } from './letGo';
 export { instrumentFitness, type Fitness, type Unfit, type UnfitCode } from './fitness';
-export { endedBy, findingsOf, judge, requiredStages, verdictSentence, verdictWord, type RunResult } from './judge';
+export { begunInTest, endedBy, findingsOf, judge, requiredStages, verdictSentence, verdictWord, type RunResult } from './judge';
 export { merged } from './merged';
 export { may, type Refusal, type RefusalCode } from './may';
 export { attemptedOf, next, taskNow, type Next } from './next';

@@ -11,6 +11,10 @@ export interface RunResult {
   readonly earlier: readonly Finding[];
   /** Any failed finding, in any attempt, even of a void run: the item may not be used. */
   readonly blocks: boolean;
+  /** It was begun in a test stage and did not pass: what it tested is held back until a test of the kind passes. */
+  readonly holds: boolean;
+  /** What it tested is condemned: no later pass takes that back. */
+  readonly condemns: boolean;
   readonly simulated: boolean;
 }
 
@@ -83,6 +87,14 @@ function outOfOrder(plan: Plan, state: RunState): readonly Finding[] {
   return [];
 }
 
+/**
+ * Whether an item was put to its test in a run: a run broken off before that changes nothing, one broken off after it holds the item back.
+ * @example ((r) => begunInTest(r.plan, r.state))(exampleOf('suit.inflation', 'inflate')) // true
+ */
+export function begunInTest(plan: Plan, state: RunState): boolean {
+  return plan.stages.some((s) => s.phase === 'test' && (state.attempts[s.id]?.length ?? 0) > 0);
+}
+
 function worst(verdicts: readonly Verdict[]): Verdict {
   for (const v of ['void', 'fail', 'undecided'] as const) if (verdicts.includes(v)) return v;
   return 'pass';
@@ -105,11 +117,17 @@ export function judge(plan: Plan, state: RunState): RunResult {
   }
   findings.push(...outOfOrder(plan, state));
   const failed = (f: Finding): boolean => f.verdict === 'fail';
+  const found = worst(findings.map((f) => f.verdict));
+  // What was abandoned released nothing, however much of it had been done.
+  const verdict = found === 'pass' && state.abandoned !== null ? 'undecided' : found;
+  const all = [...findings, ...earlier];
   return {
-    verdict: worst(findings.map((f) => f.verdict)),
+    verdict,
     findings,
     earlier,
-    blocks: findings.some(failed) || earlier.some(failed),
+    blocks: all.some(failed),
+    holds: verdict !== 'pass' && begunInTest(plan, state),
+    condemns: all.some((f) => failed(f) && f.reasons.some((r) => r.code === 'condemned')),
     simulated: state.opened?.clock === 'simulated',
   };
 }

@@ -117,6 +117,20 @@ export function dueAfter(rule: CalendarRule, doneOn: string, dueOn: string | nul
 }
 
 /**
+ * The day from which something is owed that an item never had done: what comes round in years is counted from when it was made, since nobody knows of a
+ * later test; anything more often from today.
+ * @param madeOn ISO day or month, or null where it is not known
+ * @example firstAnchor('P5Y', '2021-03', '2026-11-28') // '2021-03-01'
+ * @example firstAnchor('P1M', '2021-03', '2026-11-28') // '2026-11-28'
+ */
+export function firstAnchor(interval: string | null, madeOn: string | null, today: string): string {
+  if (interval === null || madeOn === null) return today;
+  const every = durationOf(interval);
+  const made = madeOn.length === 7 ? `${madeOn}-01` : madeOn;
+  return every.years * 12 + every.months >= 12 && made < today ? made : today;
+}
+
+/**
  * The first due day of what has never been done: one interval after its anchor, which for an anchored rule is the next one of its days.
  * @example firstDue({ ...usualRule, interval: 'P1Y', anchor: '2026-01-31' }) // '2027-01-31'
  */

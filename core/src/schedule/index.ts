@@ -4,6 +4,7 @@ export {
   dueAfter,
   dueChoices,
   earliestFor,
+  firstAnchor,
   firstDue,
   ruleOf,
   stamps,
@@ -20,7 +21,19 @@ export { occasionKinds, owedByUse, triggerInWords, useTriggerRules, useTriggers,
 export { usualChecks, usualChecksOf, type UsualCheck } from './usualChecks';
 export { stillAir, type StillAirAdvice, type Weather } from './stillAir';
 export { crowded, earliness, flattest, leastEarly, leastSlots, weeksFor, type Crowded, type UnitJob, type Weeks } from './levelling';
-export { DUE_SOON_DAYS, kitShort, readiness, usable, type KitNeed, type KitShort, type Owed, type Readiness, type Ready, type Standing } from './readiness';
+export {
+  DUE_SOON_DAYS,
+  kitShort,
+  readiness,
+  readinessKinds,
+  usable,
+  type KitNeed,
+  type KitShort,
+  type Owed,
+  type Readiness,
+  type Ready,
+  type Standing,
+} from './readiness';
 export { workPlan, type Placed, type PlanBench, type PlanJob, type PlanRules, type WorkPlan } from './workPlan';
 export { mondayOf, weekOf, weeksToTest } from './week';
 export { dayAt, isZone, offsetAt, startOfDay, stationDay, stationTime } from './stationDay';

@@ -2,13 +2,20 @@ import { describe, expect, it } from 'vitest';
 import { kitShort, readiness, type Owed, type Standing } from '../../src/schedule';
 
 const on = '2026-11-25';
-const fine: Standing = { blockedBy: null, lifeEnds: null, tested: true, owes: [] };
-const owed = (title: string, dueOn: string | null, owedNow = false): Owed => ({ title, dueOn, owedNow });
+const fine: Standing = { condemnedBy: null, blockedBy: null, heldBy: null, lifeEnds: null, tested: true, owes: [] };
+const owed = (title: string, dueOn: string | null, owedNow = false): Owed => ({ title, dueOn, owedNow, never: false });
 
 describe('readiness', () => {
   it.each<[string, Partial<Standing>, string, string]>([
     ['nothing is owed', {}, 'ready', 'nothing owed'],
-    ['never tested', { tested: false }, 'neverTested', 'nothing owed'],
+    ['never tested', { tested: false }, 'neverTested', 'not yet tested'],
+    ['owes what it never passed', { owes: [{ ...owed('Suit', '2027-11-25'), never: true }] }, 'neverTested', 'Suit: not yet tested'],
+    ['owes what it never passed, beside what it did', { owes: [owed('Glance', '2026-11-26'), { ...owed('Suit', '2027-11-25'), never: true }] }, 'neverTested', 'Suit: not yet tested'],
+    ['never passed, and late', { owes: [{ ...owed('Suit', '2026-11-24'), never: true }] }, 'overdue', 'Suit: one day late'],
+    ['never passed, and owed before use', { owes: [{ ...owed('Glance', null, true), never: true }] }, 'checkFirst', 'Glance: before the next use'],
+    ['a test without a result', { heldBy: 'the suit never filled', owes: [owed('Suit', '2020-01-01')] }, 'heldBack', 'the suit never filled'],
+    ['a failure beside a test without a result', { blockedBy: 'zip leaks', heldBy: 'not finished' }, 'blocked', 'zip leaks'],
+    ['condemned', { condemnedBy: 'permanent expansion 11 %', blockedBy: 'zip leaks', heldBy: 'not finished' }, 'condemned', 'permanent expansion 11 %'],
     ['a failed finding', { blockedBy: 'zip leaks', owes: [owed('Suit', '2020-01-01')] }, 'blocked', 'zip leaks'],
     ['its last day of life', { lifeEnds: on }, 'ready', 'nothing owed'],
     ['the day after its life', { lifeEnds: '2026-11-24' }, 'blocked', 'its life ended on 2026-11-24'],
@@ -43,7 +50,7 @@ describe('readiness', () => {
     ['of two late the longer', { owes: [owed('B', '2026-11-23'), owed('A', '2026-11-20')] }, 'overdue', 'A: 5 days late'],
   ])('%s', (_, standing, state, why) => expect(readiness({ ...fine, ...standing }, on)).toEqual({ readiness: state, why }));
 
-  it('without a title only the words', () => expect(readiness({ ...fine, owes: [{ dueOn: '2026-11-26', owedNow: false }] }, on).why).toBe('due tomorrow'));
+  it('without a title only the words', () => expect(readiness({ ...fine, owes: [{ dueOn: '2026-11-26', owedNow: false, never: false }] }, on).why).toBe('due tomorrow'));
 });
 
 describe('a kit', () => {

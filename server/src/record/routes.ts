@@ -1,4 +1,4 @@
-import { words, type RecordView } from '@grellin/contract';
+import { liftSchema, words, type Lift, type RecordView } from '@grellin/contract';
 import { findingInWords, headline, type Plan } from '@grellin/core';
 import type { FastifyPluginCallback, FastifyRequest } from 'fastify';
 import { object } from 'yup';
@@ -7,6 +7,7 @@ import type { Database } from '../db';
 import { signedIn } from '../account';
 import { leaksOf } from '../register/leak';
 import type { Histories } from '../run';
+import { liftHold } from '../standing';
 import { issued, type Issue } from './paper';
 import { listRecords, recordView } from './store';
 
@@ -37,11 +38,20 @@ export const recordRoutes: FastifyPluginCallback<RecordNeeds> = (app, { db, now,
   app.get('/api/records', { config: { role: 'reader' }, schema: { summary: 'The log' } }, () => listRecords(db));
 
   app.get('/api/records/:number', { config: { role: 'reader' }, schema: { summary: 'One record', params } }, (request) =>
-    recordView(db, histories, numberOf(request)),
+    recordView(db, histories, numberOf(request), now().day),
+  );
+
+  app.post<{ Body: Lift }>(
+    '/api/records/:number/lift',
+    { config: { role: 'officer' }, schema: { summary: 'Lift what a record without a result holds back, with the reason', params, body: liftSchema } },
+    async (request, reply) => {
+      await liftHold(db, numberOf(request), request.body, signedIn(request).id, now());
+      return reply.code(204).send();
+    },
   );
 
   app.get('/api/records/:number/certificate.pdf', { config: { role: 'reader' }, schema: { summary: 'The certificate', params } }, async (request, reply) => {
-    const view = await recordView(db, histories, numberOf(request));
+    const view = await recordView(db, histories, numberOf(request), now().day);
     const { plan } = await histories.upToDate(db, view.run);
     return reply
       .type('application/pdf')
@@ -50,8 +60,8 @@ export const recordRoutes: FastifyPluginCallback<RecordNeeds> = (app, { db, now,
   });
 
   app.get('/api/records/:number/tag.pdf', { config: { role: 'reader' }, schema: { summary: 'The do-not-use tag', params } }, async (request, reply) => {
-    const view = await recordView(db, histories, numberOf(request));
-    if (!view.blocks) throw new Coded('record.notBlocking', 'This record blocks nothing: there is no tag to print.');
+    const view = await recordView(db, histories, numberOf(request), now().day);
+    if (!view.blocks && !(view.holds && view.lifted === null)) throw new Coded('record.notBlocking', 'This record blocks nothing: there is no tag to print.');
     const { plan } = await histories.upToDate(db, view.run);
     const first = headline(plan, view.findings);
     const leaks = (await leaksOf(db, view.asset)).filter((l) => l.closedAt === null).map((l) => `Leak ${String(l.number)}: ${l.place}`);

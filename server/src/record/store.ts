@@ -1,9 +1,11 @@
 import type { RecordRow, RecordView } from '@grellin/contract';
+import { usable } from '@grellin/core';
 import { asc, desc, eq, inArray } from 'drizzle-orm';
 import { Coded } from '../base';
-import { account, asset, instrument, type Queries, record, run, runAsset, runInstrument } from '../db';
+import { account, asset, holdLifted, instrument, type Queries, record, run, runAsset, runInstrument, standing } from '../db';
 import { publishedByDigest } from '../procedure';
 import { instrumentFacts, withItem } from '../register/instrument';
+import { readinessOf } from '../standing';
 import { eventsAfter, type Histories, stripOf } from '../run';
 
 /** What a list shows of a record; its findings stay where they are. */
@@ -15,6 +17,8 @@ const listed = {
     verdict: record.verdict,
     word: record.word,
     blocks: record.blocks,
+    holds: record.holds,
+    condemns: record.condemns,
     allowancePercent: record.allowancePercent,
     simulated: record.simulated,
     sealedAt: record.sealedAt,
@@ -46,6 +50,8 @@ async function rowOf(db: Queries, { record: r, asset: a, run: source, by }: List
     verdict: r.verdict,
     word: r.word,
     blocks: r.blocks,
+    holds: r.holds,
+    condemns: r.condemns,
     allowancePercent: r.allowancePercent,
     simulated: r.simulated,
     practice: a.practice,
@@ -80,22 +86,40 @@ export async function listRecords(db: Queries, assetId?: string): Promise<readon
   return Promise.all(found.map((f) => rowOf(db, f)));
 }
 
-/** What becomes of the item, in words. */
-function dispositionOf(r: RecordRow): string {
+type Stands = Pick<RecordView, 'standing' | 'lifted'>;
+
+/** What becomes of the item, in words: what this test says of it, and how it stands by all of them. */
+function dispositionOf(r: RecordRow, { standing: stands, lifted }: Stands): string {
+  if (r.condemns) return 'Condemned: never to be used again, whatever it passes. Destroy it, or make it unable to hold pressure as its owner directs.';
   if (r.blocks) return 'Not to be used. Repair, then retest in a run of its own.';
-  if (r.verdict !== 'pass') return 'Does not release the item: the test has to be done again.';
   if (r.simulated && !r.practice) return 'Simulated on an item that is not for practice: nothing is settled by it.';
-  return 'Released for use.';
+  if (lifted) return `Came to no result. What it held back was lifted by ${lifted.by} on ${lifted.at.slice(0, 10)}: ${lifted.reason}`;
+  if (r.holds) return 'Held back: the test came to no result, and must be passed before the item is used again.';
+  if (r.verdict !== 'pass') return 'Settles nothing: it ended before the item was put to its test.';
+  if (usable(stands.readiness)) return `Passed this test. On ${stands.on} the item may be used: ${stands.why}.`;
+  return `Passed this test, and still may not be used on ${stands.on}: ${stands.why}.`;
+}
+
+async function standsOn(db: Queries, item: string, today: string): Promise<RecordView['standing']> {
+  const [found] = await db.select().from(standing).where(eq(standing.asset, item));
+  if (!found) throw new Coded('asset.unknown', 'There is no such asset.');
+  return { ...readinessOf(found, today), on: today };
+}
+
+async function liftedOf(db: Queries, number: string): Promise<RecordView['lifted']> {
+  const [found] = await db.select({ reason: holdLifted.reason, by: account.fullName, at: holdLifted.at }).from(holdLifted).innerJoin(account, eq(holdLifted.by, account.id)).where(eq(holdLifted.record, number)); // prettier-ignore
+  return found ? { ...found, at: found.at.toISOString() } : null;
 }
 
 /**
  * A record with all that its page and its certificate show: findings, instruments, the run as it was.
  * @throws Coded `record.unknown`
  */
-export async function recordView(db: Queries, histories: Histories, number: string): Promise<RecordView> {
+export async function recordView(db: Queries, histories: Histories, number: string, today: string): Promise<RecordView> {
   const [found] = await joined(db).where(eq(record.number, number));
   if (!found) throw new Coded('record.unknown', 'There is no such record.');
   const row = await rowOf(db, found);
+  const [stands, lifted] = await Promise.all([standsOn(db, row.asset, today), liftedOf(db, number)]);
   const { plan, state } = await histories.upToDate(db, row.run);
   const instruments = await db
     .select({ channel: runInstrument.channel, instrument: instrumentFacts })
@@ -125,7 +149,9 @@ export async function recordView(db: Queries, histories: Histories, number: stri
     findings: found.record.result.findings,
     earlier: found.record.result.earlier,
     attempts: Object.values(state.attempts).reduce((n, a) => n + a.length - 1, 0),
-    disposition: dispositionOf(row),
+    standing: stands,
+    lifted,
+    disposition: dispositionOf(row, { standing: stands, lifted }),
     notes: noted.map((e) => ({
       note: e.event.kind === 'amended' ? e.event.note : '',
       at: e.storedAt.toISOString(),

@@ -36,7 +36,8 @@ async function appendAtOnce(db: Database, histories: Histories, request: AppendR
   const clock = passedSince(entity.clockSeen, reading, { startedMs: 0, clockMs: entity.clockMs, databaseMs: null });
   try {
     const c = goOn(entity, history, request, events, { lease: entity.lease, late: false }, clock);
-    if (c.judged || c.closes) return null;
+    // What changes how an item stands is written under the lock.
+    if (c.judged || c.closes || c.begun !== entity.begun) return null;
     const stored = await store(db, entity, c, reading, person, now.day);
     return stored && { appended: placed(c.linked, events), history: { plan: history.plan, state: c.state, seq: stored.seq, entity: stored } };
   } catch (error) {
@@ -64,7 +65,7 @@ async function appendIn(tx: Transaction, histories: Histories, request: AppendRe
   const c = goOn(entity, history, request, fresh, sender, await runClock(tx, entity, reading));
   const become = await store(tx, entity, c, reading, null, now.day);
   if (!become) throw new Error('a run that is locked has moved');
-  if (become.blocks !== entity.blocks && !c.closes) {
+  if ((become.blocks !== entity.blocks || become.begun !== entity.begun) && !c.closes) {
     const took = await tx.select({ asset: runAsset.asset }).from(runAsset).where(eq(runAsset.run, entity.id));
     await refreshStanding(
       tx,

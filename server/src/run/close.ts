@@ -47,6 +47,8 @@ export async function closeRun(tx: Transaction, c: Closing): Promise<void> {
     record: number,
     verdict: c.result.verdict,
     blocks: c.result.blocks,
+    holds: c.result.holds,
+    condemns: c.result.condemns,
     counts,
     item: c.entity.asset,
     tag: tested?.tag ?? '',
@@ -64,6 +66,8 @@ export async function closeRun(tx: Transaction, c: Closing): Promise<void> {
     verdict: c.result.verdict,
     word: verdictWord(c.plan, c.result.verdict),
     blocks: c.result.blocks,
+    holds: c.result.holds,
+    condemns: c.result.condemns,
     counts,
     simulated: c.result.simulated,
     allowancePercent: c.result.findings.reduce<number | null>(

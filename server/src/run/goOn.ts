@@ -1,4 +1,4 @@
-import { fold, judge, may, refusalInWords, type RunEvent, type RunResult, type RunState } from '@grellin/core';
+import { begunInTest, fold, judge, may, refusalInWords, type RunEvent, type RunResult, type RunState } from '@grellin/core';
 import { v7 } from 'uuid';
 import { Coded } from '../base';
 import { type RunEntity, type RunHistory } from './history';
@@ -27,6 +27,8 @@ export interface Continued {
   readonly head: Head;
   readonly clockMs: number;
   readonly closes: boolean;
+  /** Whether its items have been put to their test. */
+  readonly begun: boolean;
   /** The whole run's result, where something ended. */
   readonly judged: RunResult | null;
 }
@@ -78,5 +80,13 @@ export function goOn(
   }
   const ends = !late && fresh.some((e) => e.kind === 'ended' || e.kind === 'sealed' || e.kind === 'abandoned');
   const closes = state.sealed || state.abandoned !== null;
-  return { linked, state, head, clockMs: Math.max(entity.clockMs, clock.atMs), closes, judged: ends ? judge(plan, state) : null };
+  return {
+    linked,
+    state,
+    head,
+    clockMs: Math.max(entity.clockMs, clock.atMs),
+    closes,
+    begun: entity.begun || begunInTest(plan, state),
+    judged: ends ? judge(plan, state) : null,
+  };
 }

@@ -10,7 +10,7 @@ import type { Continued } from './goOn';
 /** Stores what was added if the run stands where it was gone on from, and whoever sends may still send. */
 const STORE = `
   WITH become AS (
-    UPDATE run SET clock_ms = $3, clock_seen = $4::jsonb || jsonb_build_object('databaseMs', ${DATABASE_MS}), seq = $5, head = $6, closed = $7, blocks = $8
+    UPDATE run SET clock_ms = $3, clock_seen = $4::jsonb || jsonb_build_object('databaseMs', ${DATABASE_MS}), seq = $5, head = $6, closed = $7, blocks = $8, begun = $16
     WHERE id = $1::uuid AND seq = $9 AND head = $10 AND lease = $11 AND ($12::uuid IS NULL OR (
       EXISTS (SELECT 1 FROM run_lease l WHERE l.run = $1::uuid AND l.lease = $11 AND l.account = $12::uuid AND l.device = $13 AND l.secret_hash = $14)
       AND EXISTS (SELECT 1 FROM authorisation a WHERE a.account = $12::uuid AND a.procedure = run.procedure AND a.withdrawn_at IS NULL AND a.until >= $15::date)))
@@ -36,8 +36,8 @@ export async function store(
 ): Promise<RunEntity | null> {
   const blocks = c.judged ? c.judged.blocks : entity.blocks;
   const by = sender ? [sender.account, sender.device, hashOfSecret(sender.secret ?? ''), today] : [null, null, null, null];
-  const values = [entity.id, JSON.stringify(c.linked), c.clockMs, JSON.stringify(reading), c.head.seq, c.head.hash, c.closes, blocks, entity.seq, entity.head, entity.lease, ...by]; // prettier-ignore
+  const values = [entity.id, JSON.stringify(c.linked), c.clockMs, JSON.stringify(reading), c.head.seq, c.head.hash, c.closes, blocks, entity.seq, entity.head, entity.lease, ...by, c.begun]; // prettier-ignore
   const { rows } = await clientOf(db).query<{ seen: ClockSeen }>({ name: 'append_stores', text: STORE, values });
   const [row] = rows;
-  return row ? { ...entity, clockMs: c.clockMs, clockSeen: row.seen, seq: c.head.seq, head: c.head.hash, closed: c.closes, blocks } : null;
+  return row ? { ...entity, clockMs: c.clockMs, clockSeen: row.seen, seq: c.head.seq, head: c.head.hash, closed: c.closes, blocks, begun: c.begun } : null;
 }

@@ -5,6 +5,7 @@ import {
   may,
   refusalInWords,
   emptyRun,
+  isLook,
   sameDimension,
   unitRow,
   type AssetCopy,
@@ -19,7 +20,7 @@ import { v7 } from 'uuid';
 import { type Clocks, Coded, type Moment } from '../base';
 import { asset, type Database, obligation, type Queries, run, runAsset, runInstrument } from '../db';
 import { publishedById } from '../procedure';
-import { lockAssets } from '../standing';
+import { lockAssets, refuseCondemned } from '../standing';
 import { requireAuthorised } from '../account';
 import {
   deviceKey,
@@ -185,6 +186,7 @@ export async function openRun(
     // Openings and sealings of an asset come one after the other: their order is the order of the sequence.
     const took = Object.values(assets).map((a) => a.id);
     await lockAssets(tx, took);
+    if (!isLook(document)) for (const id of took) await refuseCondemned(tx, id);
     const rigAt = parseAddress(rig?.address ?? '');
     const id = v7();
     await tx.insert(run).values({

@@ -2,7 +2,7 @@ import { isDeepStrictEqual } from 'node:util';
 import type { Readiness } from '@grellin/contract';
 import { addDays, DUE_SOON_DAYS, filledRules, readiness, UNTIL_EMPTIED, useTriggerRules, useTriggers, type Ready } from '@grellin/core';
 import { asc, gt, sql, type Placeholder, type SQL } from 'drizzle-orm';
-import { asset, type Database, NEVER, NOT_MEASURED, type Queries, standing, type Transaction } from '../db';
+import { ANYTHING, asset, type Database, NEVER, NOT_MEASURED, type Queries, standing, type Transaction } from '../db';
 import { publishedById } from '../procedure';
 import { lockAssets } from './lock';
 
@@ -82,18 +82,41 @@ const comesBefore = sql.join(
   sql`, `,
 );
 
+/** Whether what happened asks for a check of `o` now. */
+const askedByUse = sql`EXISTS (
+  SELECT 1 FROM jsonb_array_elements_text(o.triggers) AS t(name)
+  LEFT JOIN LATERAL (
+    SELECT max(c.at) AS at FROM occasion c WHERE c.asset = a.id AND c.archived_at IS NULL AND c.kind = ${occasionWaitedFor}) c ON true
+  WHERE CASE WHEN t.name IN (${comesBefore}) THEN o.last_done_at IS NULL OR o.last_done_at <= c.at
+    ELSE c.at IS NOT NULL AND (o.last_done_at IS NULL OR o.last_done_at <= c.at) END)`;
+
+/** A pass of the same kind as a record `r`, of the same asset, whose run was opened when that was sealed already. */
+const passedSince = sql`EXISTS (
+  SELECT 1 FROM record later JOIN run later_run ON later_run.id = later.run JOIN run_asset la ON la.run = later.run
+  WHERE la.asset = a.id AND later.procedure = r.procedure AND later.counts AND later.verdict = 'pass' AND later_run.opened_order > r.sealed_order)`;
+
 async function refresh(db: Queries, where: SQL): Promise<void> {
   await db.execute(sql`
-    INSERT INTO standing (asset, blocked_by, life_ends, due, due_procedure, usable_until, usable_procedure, owed_now, owes, last_record, last_verdict, last_word, last_on, used, archived)
-    SELECT a.id, coalesce(b.summary, q.words, f.words), a.life_ends, coalesce(d.due, ${NEVER}::date), d.procedure, coalesce(e.until, ${NEVER}::date), e.procedure, u.procedure, o.any_owed,
+    INSERT INTO standing (asset, condemned_by, blocked_by, held_by, life_ends, due, due_procedure, usable_until, usable_procedure, owed_now, owes, untested, last_record, last_verdict, last_word, last_on, used, archived)
+    SELECT a.id, x.words, coalesce(b.summary, q.words, f.words), coalesce(h.words, g.words), a.life_ends, coalesce(d.due, ${NEVER}::date), d.procedure, coalesce(e.until, ${NEVER}::date), e.procedure, u.procedure, o.any_owed,
+      CASE WHEN o.any_owed THEN n.procedure WHEN NOT p.any_passed THEN ${ANYTHING} END,
       l.number, l.verdict, l.word, (l.sealed_at AT TIME ZONE z.zone)::date, coalesce(l.allowance_percent, ${NOT_MEASURED}), a.archived_at IS NOT NULL
     FROM asset a CROSS JOIN station z
     LEFT JOIN LATERAL (
+      SELECT coalesce('condemned in ' || r.number || ': ' || nullif(r.summary, ''), 'condemned in ' || r.number)
+        || CASE WHEN y.how = 'destroyed' THEN '; destroyed on ' || y."on" WHEN y.how IS NOT NULL THEN '; made unable to hold pressure on ' || y."on" ELSE '' END AS words
+      FROM record r LEFT JOIN put_beyond_use y ON y.asset = a.id WHERE r.asset = a.id AND r.condemns AND r.counts ORDER BY r.sealed_order LIMIT 1) x ON true
+    LEFT JOIN LATERAL (
       SELECT r.summary FROM record r JOIN run_asset ra ON ra.run = r.run
-      WHERE ra.asset = a.id AND r.blocks AND r.counts AND NOT EXISTS (
-        SELECT 1 FROM record later JOIN run later_run ON later_run.id = later.run JOIN run_asset la ON la.run = later.run
-        WHERE la.asset = a.id AND later.procedure = r.procedure AND later.counts AND later.verdict = 'pass' AND later_run.opened_order > r.sealed_order)
+      WHERE ra.asset = a.id AND r.blocks AND r.counts AND NOT ${passedSince}
       ORDER BY r.sealed_order DESC LIMIT 1) b ON true
+    LEFT JOIN LATERAL (
+      SELECT 'its test came to no result: ' || coalesce(nullif(r.summary, ''), r.number) AS words FROM record r JOIN run_asset ra ON ra.run = r.run
+      WHERE ra.asset = a.id AND r.holds AND r.counts AND NOT ${passedSince} AND NOT EXISTS (SELECT 1 FROM hold_lifted w WHERE w.record = r.number)
+      ORDER BY r.sealed_order DESC LIMIT 1) h ON true
+    LEFT JOIN LATERAL (
+      SELECT 'its test was begun and is not finished' AS words FROM run JOIN run_asset ra ON ra.run = run.id
+      WHERE ra.asset = a.id AND NOT run.closed AND run.begun AND (run.clock = 'live' OR a.practice) LIMIT 1) g ON true
     LEFT JOIN LATERAL (
       SELECT 'its last test was read with an instrument found out of tolerance: ' || q.words AS words FROM recalled q JOIN record first ON first.run = q.run
       WHERE q.asset = a.id AND q.changes AND NOT EXISTS (
@@ -110,28 +133,29 @@ async function refresh(db: Queries, where: SQL): Promise<void> {
       ORDER BY 1 LIMIT 1) d ON true
     LEFT JOIN LATERAL (
       SELECT max(c.at) FILTER (WHERE c.kind = 'filled') AS filled, max(c.at) FILTER (WHERE c.kind = 'emptied') AS emptied
-      FROM occasion c WHERE c.asset = a.id AND c.kind IN ('filled', 'emptied') AND c.archived_at IS NULL) h ON true
+      FROM occasion c WHERE c.asset = a.id AND c.kind IN ('filled', 'emptied') AND c.archived_at IS NULL) v ON true
     LEFT JOIN LATERAL (
-      SELECT CASE WHEN h.filled IS NULL OR (h.filled AT TIME ZONE z.zone)::date > o.due OR h.emptied >= h.filled THEN o.due
+      SELECT CASE WHEN v.filled IS NULL OR (v.filled AT TIME ZONE z.zone)::date > o.due OR v.emptied >= v.filled THEN o.due
           ELSE ${usableLonger} END AS until, o.procedure
       FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL AND o.due IS NOT NULL
       UNION ALL SELECT i.calibration_due, ${CALIBRATION} FROM instrument i WHERE i.id = a.id AND i.calibration_due IS NOT NULL
       ORDER BY 1 LIMIT 1) e ON true
     LEFT JOIN LATERAL (
-      SELECT o.procedure FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL AND EXISTS (
-        SELECT 1 FROM jsonb_array_elements_text(o.triggers) AS t(name)
-        LEFT JOIN LATERAL (
-          SELECT max(c.at) AS at FROM occasion c WHERE c.asset = a.id AND c.archived_at IS NULL AND c.kind = ${occasionWaitedFor}) c ON true
-        WHERE CASE WHEN t.name IN (${comesBefore}) THEN o.last_done_at IS NULL OR o.last_done_at <= c.at
-          ELSE c.at IS NOT NULL AND (o.last_done_at IS NULL OR o.last_done_at <= c.at) END)
+      SELECT o.procedure FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL AND ${askedByUse}
       ORDER BY o.procedure LIMIT 1) u ON true
+    LEFT JOIN LATERAL (
+      SELECT o.procedure FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL AND o.last_done IS NULL AND NOT ${askedByUse}
+      ORDER BY o.due, o.procedure LIMIT 1) n ON true
+    LEFT JOIN LATERAL (
+      SELECT EXISTS (SELECT 1 FROM record r JOIN run_asset ra ON ra.run = r.run WHERE ra.asset = a.id AND r.counts AND r.verdict = 'pass') AS any_passed) p ON true
     LEFT JOIN LATERAL (
       SELECT EXISTS (SELECT 1 FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL)
         OR EXISTS (SELECT 1 FROM instrument i WHERE i.id = a.id) AS any_owed) o ON true
     LEFT JOIN LATERAL (
       SELECT r.* FROM record r JOIN run_asset ra ON ra.run = r.run WHERE ra.asset = a.id ORDER BY r.sealed_order DESC LIMIT 1) l ON true
     WHERE ${where}
-    ON CONFLICT (asset) DO UPDATE SET blocked_by = excluded.blocked_by, life_ends = excluded.life_ends, due = excluded.due,
+    ON CONFLICT (asset) DO UPDATE SET condemned_by = excluded.condemned_by, blocked_by = excluded.blocked_by,
+      held_by = excluded.held_by, untested = excluded.untested, life_ends = excluded.life_ends, due = excluded.due,
       due_procedure = excluded.due_procedure, usable_until = excluded.usable_until, usable_procedure = excluded.usable_procedure, owed_now = excluded.owed_now, owes = excluded.owes, last_record = excluded.last_record,
       last_verdict = excluded.last_verdict, last_word = excluded.last_word, last_on = excluded.last_on, used = excluded.used,
       archived = excluded.archived`);
@@ -152,23 +176,34 @@ const titleOf = (procedure: string | null): string | undefined => {
 
 /** Whether an asset may be used on a day, and why not: the core's own answer. */
 export function readinessOf(
-  s: Pick<StandingEntity, 'blockedBy' | 'lifeEnds' | 'due' | 'dueProcedure' | 'usableUntil' | 'usableProcedure' | 'owedNow' | 'owes' | 'lastRecord'>,
+  s: Pick<
+    StandingEntity,
+    'condemnedBy' | 'blockedBy' | 'heldBy' | 'lifeEnds' | 'due' | 'dueProcedure' | 'usableUntil' | 'usableProcedure' | 'owedNow' | 'owes' | 'untested'
+  >,
   today: string,
 ): Ready {
   // What is late and may be used up is told only where nothing else forbids the use.
   const forbidden = s.usableUntil < today;
   const due = s.due === NEVER ? null : forbidden ? s.usableUntil : s.due;
   const dueTitle = titleOf(forbidden ? s.usableProcedure : s.dueProcedure);
-  const owedTitle = titleOf(s.owedNow);
+  const titled = (procedure: string | null): { readonly title?: string } => {
+    const title = titleOf(procedure);
+    return title === undefined ? {} : { title };
+  };
+  const untested = s.untested === ANYTHING ? null : s.untested;
+  const nothing = due === null && s.owedNow === null && untested === null;
   return readiness(
     {
+      condemnedBy: s.condemnedBy,
       blockedBy: s.blockedBy,
+      heldBy: s.heldBy,
       lifeEnds: s.lifeEnds,
-      tested: s.lastRecord !== null,
+      tested: s.untested !== ANYTHING,
       owes: [
-        ...(due === null ? [] : [{ ...(dueTitle === undefined ? {} : { title: dueTitle }), dueOn: due, until: s.usableUntil, owedNow: false }]),
-        ...(s.owedNow === null ? [] : [{ ...(owedTitle === undefined ? {} : { title: owedTitle }), dueOn: null, owedNow: true }]),
-        ...(s.owes && due === null && s.owedNow === null ? [{ dueOn: null, owedNow: false }] : []),
+        ...(due === null ? [] : [{ ...(dueTitle === undefined ? {} : { title: dueTitle }), dueOn: due, until: s.usableUntil, owedNow: false, never: false }]),
+        ...(s.owedNow === null ? [] : [{ ...titled(s.owedNow), dueOn: null, owedNow: true, never: false }]),
+        ...(untested === null ? [] : [{ ...titled(untested), dueOn: null, owedNow: false, never: true }]),
+        ...(s.owes && nothing ? [{ dueOn: null, owedNow: false, never: false }] : []),
       ],
     },
     today,
@@ -183,23 +218,29 @@ export const inState = (state: Readiness, today: string): SQL => inStateOn(state
  * @param soon the last day of what falls due
  */
 export function inStateOn(state: Readiness, today: string | Placeholder, soon: string | Placeholder): SQL {
-  const { blockedBy, lifeEnds, due, usableUntil, owedNow, owes, lastRecord } = standing;
-  const blocked = sql`(${blockedBy} IS NOT NULL OR ${lifeEnds} < ${today}::date)`;
-  const free = sql`(${blockedBy} IS NULL AND (${lifeEnds} IS NULL OR ${lifeEnds} >= ${today}::date))`;
+  const { condemnedBy, blockedBy, heldBy, lifeEnds, due, usableUntil, owedNow, untested } = standing;
+  const lives = sql`(${lifeEnds} IS NULL OR ${lifeEnds} >= ${today}::date)`;
+  const whole = sql`(${condemnedBy} IS NULL AND ${blockedBy} IS NULL AND ${lives})`;
+  const free = sql`(${whole} AND ${heldBy} IS NULL)`;
+  const passed = sql`(${free} AND ${untested} IS NULL)`;
   switch (state) {
+    case 'condemned':
+      return sql`${condemnedBy} IS NOT NULL`;
     case 'blocked':
-      return blocked;
+      return sql`(${blockedBy} IS NOT NULL OR ${lifeEnds} < ${today}::date) AND ${condemnedBy} IS NULL`;
+    case 'heldBack':
+      return sql`${heldBy} IS NOT NULL AND ${whole}`;
     case 'overdue':
       return sql`${due} < ${today}::date AND ${usableUntil} < ${today}::date AND ${free}`;
     case 'neverTested':
-      return sql`NOT ${owes} AND ${lastRecord} IS NULL AND ${free}`;
+      return sql`${untested} IS NOT NULL AND ${usableUntil} >= ${today}::date AND ${free}`;
     case 'checkFirst':
-      return sql`${owedNow} IS NOT NULL AND ${usableUntil} >= ${today}::date AND ${free}`;
+      return sql`${owedNow} IS NOT NULL AND ${usableUntil} >= ${today}::date AND ${passed}`;
     case 'useUp':
-      return sql`${due} < ${today}::date AND ${usableUntil} > ${due} AND ${usableUntil} >= ${today}::date AND ${owedNow} IS NULL AND ${free}`;
+      return sql`${due} < ${today}::date AND ${usableUntil} > ${due} AND ${usableUntil} >= ${today}::date AND ${owedNow} IS NULL AND ${passed}`;
     case 'due':
-      return sql`${due} BETWEEN ${today}::date AND ${soon}::date AND ${owedNow} IS NULL AND ${free}`;
+      return sql`${due} BETWEEN ${today}::date AND ${soon}::date AND ${owedNow} IS NULL AND ${passed}`;
     case 'ready':
-      return sql`${due} > ${soon}::date AND ${owedNow} IS NULL AND (${owes} OR ${lastRecord} IS NOT NULL) AND ${free}`;
+      return sql`${due} > ${soon}::date AND ${owedNow} IS NULL AND ${passed}`;
   }
 }

@@ -24,7 +24,7 @@ interface RecordRow extends Omit<KeptRecord, 'sealedAt' | 'sealedOrder'> {
   readonly sealedOrder: string;
 }
 
-const RECORD = `SELECT number, run, asset, procedure, verdict, blocks, counts, result, head, sealed_at AS "sealedAt", sealed_order AS "sealedOrder" FROM record`;
+const RECORD = `SELECT number, run, asset, procedure, verdict, blocks, holds, condemns, counts, result, head, sealed_at AS "sealedAt", sealed_order AS "sealedOrder" FROM record`;
 
 const recordFrom = (r: RecordRow): KeptRecord => ({ ...r, sealedAt: r.sealedAt.toISOString(), sealedOrder: Number(r.sealedOrder) });
 

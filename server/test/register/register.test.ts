@@ -1,11 +1,11 @@
-import { readinessKinds, type AssetRow, type AssetView, type InstrumentRow, type RegisterPage, type SavedViewRow } from '@grellin/contract';
-import { addDays, occasionKinds, owedByUse, readiness, usableUntil, useTriggers, type FilledRule, type OccasionKind, type UseTrigger } from '@grellin/core';
+import { type AssetRow, type AssetView, type InstrumentRow, type RegisterPage, type SavedViewRow } from '@grellin/contract';
+import { addDays, occasionKinds, owedByUse, readiness, readinessKinds, usableUntil, useTriggers, type FilledRule, type OccasionKind, type UseTrigger } from '@grellin/core';
 import { eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { v7 } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { asset, obligation, occasion, standing } from '../../src';
-import { Person, refreshed, station, type Station } from '../testing/station';
+import { passedOn, Person, refreshed, station, type Station } from '../testing/station';
 
 let s: Station;
 let app: FastifyInstance;
@@ -194,7 +194,7 @@ describe('the states of the register', () => {
             filled: o.filled,
             triggers: o.trigger === null ? [] : [o.trigger],
             due: o.due,
-            lastDone: null,
+            lastDone: o.done === null ? null : o.done.slice(0, 10),
             lastDoneAt: o.done === null ? null : new Date(o.done),
           })),
         );
@@ -217,12 +217,15 @@ describe('the states of the register', () => {
       const [held] = await db.select().from(asset).where(eq(asset.id, m.id));
       const expected = readiness(
         {
+          condemnedBy: null,
           blockedBy: null,
+          heldBy: null,
           lifeEnds: held?.lifeEnds ?? null,
           tested: false,
           owes: m.owes.map((o) => ({
             dueOn: o.due,
             ...(o.due === null ? {} : { until: usableUntil(o.filled, o.due, m.happened.get('filled') ?? null, m.happened.get('emptied') ?? null) }),
+            never: o.done === null,
             owedNow: o.trigger !== null && owedByUse(o.trigger, { done: o.done, ...Object.fromEntries(m.happened) }),
           })),
         },
@@ -248,6 +251,8 @@ describe('kits', () => {
         anchor: addDays(today, i === 0 ? -190 : -20),
       };
       expect((await officer.ask('POST', '/api/obligations', given)).status).toBe(201);
+      expect((await officer.ask<AssetRow>('GET', `/api/assets/${id}`)).body.readiness).toBe(i === 0 ? 'overdue' : 'neverTested');
+      await passedOn(s.connection.db, id, addDays(today, -20));
     }
     const made = await officer.ask<{ id: string; change: string }>('POST', '/api/kits', {
       name: 'Entry team',
@@ -331,6 +336,7 @@ describe('what was noted of an item', () => {
   it('is taken back by who noted it, and no longer asks for anything', async () => {
     const { id } = await add('NO-01');
     await owed(id, ['afterUse']);
+    await passedOn(s.connection.db, id, addDays(today, -1));
     const noted = await tester.ask<{ change: string; noted: number }>('POST', '/api/occasions', { assets: [id], kind: 'used' });
     const now = async (): Promise<AssetView> => (await tester.ask<AssetView>('GET', `/api/assets/${id}`)).body;
     expect(await now()).toMatchObject({ readiness: 'checkFirst', occasions: [{ kind: 'used' }] });
@@ -351,7 +357,7 @@ describe('what was filled before its test fell due', () => {
   const cylinder = async (tag: string, due: string, filled: FilledRule) => {
     const { id } = await add(tag, { class: 'cylinder', title: 'Cylinder' });
     const rule = { asset: id, procedure: 'cyl.visual', ruleSet: 'us-metal', interval: 'P1Y', counting: 'rolling' as const };
-    await s.connection.db.insert(obligation).values({ ...rule, id: v7(), anchor: due, due, lastDone: null, filled });
+    await s.connection.db.insert(obligation).values({ ...rule, id: v7(), anchor: due, due, lastDone: '2020-01-01', filled });
     await refreshed(s.connection.db, [id]);
     return id;
   };

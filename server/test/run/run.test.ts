@@ -65,7 +65,7 @@ describe('a run of typed readings', () => {
       simulated: false,
       allowancePercent: 51,
       nextDue: addDays(day, 365),
-      disposition: 'Released for use.',
+      disposition: `Passed this test. On ${day} the item may be used: Gas-tight suit, inflation test: due in 365 days.`,
     });
     const pdf = await tester.ask('GET', `/api/records/${view.record ?? ''}/certificate.pdf`);
     expect(pdf.raw.subarray(0, 5).toString()).toBe('%PDF-');

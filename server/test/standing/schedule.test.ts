@@ -30,7 +30,7 @@ const owe = (more: Record<string, unknown>) =>
 const due = async (days: number) => {
   await s.connection.db
     .update(obligation)
-    .set({ due: addDays(today, days) })
+    .set({ due: addDays(today, days), lastDone: '2026-01-02' })
     .where(eq(obligation.asset, s.ids.suit));
   await refreshed(s.connection.db, [s.ids.suit]);
   return (await officer.ask<TodayView>('GET', '/api/today')).body;

@@ -3,6 +3,7 @@ import type { AddressInfo, Server } from 'node:net';
 import type { RunView } from '@grellin/contract';
 import { addDays, type EventBody, type RunEvent } from '@grellin/core';
 import type { FastifyInstance, InjectOptions } from 'fastify';
+import { eq } from 'drizzle-orm';
 import pg from 'pg';
 import { v7 } from 'uuid';
 import { inject } from 'vitest';
@@ -229,3 +230,12 @@ export async function loggers(): Promise<{ readonly entry: Config['instruments']
 
 /** Works out how some assets stand after a test has written to their tables by itself. */
 export const refreshed = (db: Connection['db'], assets: readonly string[]): Promise<void> => db.transaction((tx) => refreshStanding(tx, assets));
+
+/** What an asset owes has been passed on a day: by a certificate from outside, say. Its due dates stay where they are. */
+export async function passedOn(db: Connection['db'], assetId: string, day: string): Promise<void> {
+  await db
+    .update(obligation)
+    .set({ lastDone: day, lastDoneAt: new Date(`${day}T12:00:00Z`) })
+    .where(eq(obligation.asset, assetId));
+  await refreshed(db, [assetId]);
+}

@@ -12,6 +12,8 @@ export interface DemoOwed {
   readonly interval: string;
   readonly counting: Counting;
   readonly dueInDays: number;
+  /** It came new and has never been tested; everything else was passed when the interval before began. */
+  readonly never?: true;
   readonly triggers?: readonly UseTrigger[];
 }
 
@@ -119,7 +121,7 @@ export const others: readonly DemoAsset[] = [
   practised('FP-01', 'SB-7010', 'face-piece', 'Face-piece, medium', 'Fire store', owed('ba.facepiece', 'mbar-10', 'P6M', 16)),
   practised('FP-02', 'SB-7023', 'face-piece', 'Face-piece, large', 'Fire store', owed('ba.facepiece', 'mbar-10', 'P6M', 33)),
   practised('DS-01', 'SD-311', 'dry-suit', 'Dry suit, under-ice', 'Dive shed', owed('drysuit.survey', 'general', 'P6M', 4)),
-  practised('DS-02', 'SD-318', 'dry-suit', 'Dry suit, tender', 'Dive shed', owed('drysuit.survey', 'general', 'P6M', 58)),
+  practised('DS-02', 'SD-318', 'dry-suit', 'Dry suit, tender', 'Dive shed', { ...owed('drysuit.survey', 'general', 'P6M', 58), never: true }),
   practised('AM-01', 'SC-12', 'anaesthetic-machine', 'Anaesthetic machine, two vaporisers', 'Clinic', owed('anaes.machine', 'general', 'P1W', 2)),
   practised('AC-01', 'SC-21', 'breathing-circuit', 'Circle, adult', 'Clinic', owed('anaes.circle', 'human', 'P1W', 2)),
   practised('AC-02', 'SC-22', 'breathing-circuit', 'T-piece, small animal', 'Clinic', owed('anaes.t-piece', 'general', 'P1M', 12)),

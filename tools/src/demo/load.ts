@@ -66,18 +66,18 @@ export async function loadDemo(tx: Transaction, now: Moment): Promise<void> {
   for (const a of testable) {
     const owner = rows.get(a.tag);
     if (!owner) continue;
-    for (const { dueInDays, triggers = [], ...owes } of [a.owes, ...(a.also ?? [])]) {
+    for (const { dueInDays, triggers = [], never = false, ...owes } of [a.owes, ...(a.also ?? [])]) {
       const due = addDays(today, dueInDays);
       const filled = usualChecksOf(a.class).find((u) => u.procedure === owes.procedure)?.filled ?? null;
-      await tx
-        .insert(obligation)
-        .values({ id: v7(), asset: owner.id, ...owes, triggers: [...triggers], filled, anchor: previous(due, owes.interval), due, lastDone: null });
+      const anchor = previous(due, owes.interval);
+      const done = never ? { lastDone: null, lastDoneAt: null } : { lastDone: anchor, lastDoneAt: now.endOf(anchor) };
+      await tx.insert(obligation).values({ id: v7(), asset: owner.id, ...owes, triggers: [...triggers], filled, anchor, due, ...done });
     }
   }
   const told = new Set(past.map((s) => s.tag));
   const everyday = testable.flatMap((a, i) => {
     // What is late or was never tested has its last run further back, or none.
-    const runs = told.has(a.tag) ? 0 : i < assets.length ? HISTORY.runs : 1;
+    const runs = told.has(a.tag) || a.owes.never ? 0 : i < assets.length ? HISTORY.runs : 1;
     return soundPast(a.tag, a.owes, runs);
   });
   const context: PastContext = { tx, by: tester, now, gauges };

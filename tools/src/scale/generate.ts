@@ -62,11 +62,31 @@ export async function generate(client: pg.Client, n: number, account: string, no
         const taken = usual.slice(0, k).some((u) => u.procedure === procedure);
         // One in two hundred is late, one in thirty falls due in the next two weeks; the rest lies further off.
         const due = draw(200) === 0 ? day(-1 - draw(60)) : draw(30) === 0 ? day(draw(14)) : day(15 + draw(900));
-        if (!taken) yield line([v7(), a.id, procedure, 'general', 'P1Y', 'rolling', day(-365), due, 'day', '[]', false]);
+        if (!taken)
+          yield line([
+            v7(),
+            a.id,
+            procedure,
+            'general',
+            'P1Y',
+            'rolling',
+            day(-365),
+            due,
+            'day',
+            '[]',
+            false,
+            day(-365),
+            new Date(now.getTime() - 365 * DAY_MS).toISOString(),
+          ]);
       }
     }
   };
-  await copy(client, 'obligation', 'id, asset, procedure, rule_set, interval, counting, anchor, due, stamp, triggers, hard', unique(owed()));
+  await copy(
+    client,
+    'obligation',
+    'id, asset, procedure, rule_set, interval, counting, anchor, due, stamp, triggers, hard, last_done, last_done_at',
+    unique(owed()),
+  );
   const runs: { readonly id: string; readonly asset: string; readonly procedure: number; readonly at: string; readonly n: number; readonly fail: boolean }[] =
     [];
   for (const a of assets)

@@ -25,6 +25,7 @@ export interface CheckReasons {
 export const checkFacts: MethodFacts<CheckMethod> = {
   measures: {},
   needsNoLimit: true,
+  atRest: true,
   reads: () => [],
   figures: () => [],
   parts: (m) => m.items.map((x) => `item ${x.id}`),

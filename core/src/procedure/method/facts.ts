@@ -27,6 +27,8 @@ export interface MethodFacts<M> {
   readonly byWeather?: true;
   /** Its result hangs on what a test instrument measures, and not on what somebody says. */
   readonly measured?: true;
+  /** It is done on an item at rest: nothing is put under pressure for it. */
+  readonly atRest?: true;
   /** The channels that it reads. */
   readonly reads: (m: M) => readonly Channel[];
   /** The channels that a limit may name, because they yield a finding; all that it reads where nothing is said. */

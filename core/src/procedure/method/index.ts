@@ -27,4 +27,4 @@ export {
   type ReasonCode,
   type Reasons,
 } from './table';
-export { channelsRead, figuresShownOn, itemsOf, limitedChannels, methodFigures, routeOf } from './uses';
+export { channelsRead, figuresShownOn, isLook, itemsOf, limitedChannels, methodFigures, routeOf } from './uses';

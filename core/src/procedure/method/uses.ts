@@ -41,6 +41,13 @@ export function figuresShownOn(method: Method, channel: Channel): readonly Id[] 
     .flatMap((f) => (f.id !== undefined && asked(f) ? [f.id] : []));
 }
 
+/**
+ * Whether a procedure only looks at an item at rest: it may be done on what must never be put under pressure again.
+ * @example isLook(procedureById('cyl.visual')) // true
+ * @example isLook(procedureById('cyl.water-jacket')) // false
+ */
+export const isLook = (p: { readonly stages: readonly { readonly method: Method }[] }): boolean => p.stages.every((s) => factsOf(s.method).atRest === true);
+
 /** The items that a method asks about one by one; none but a check has any. */
 export const itemsOf = (method: Method): MethodOf<'check'>['items'] => byKind({ check: (m) => m.items }, method) ?? [];
 

@@ -26,7 +26,16 @@ const itemsIn = (state: Readiness, more?: SQL) =>
       .prepare(`today_${state}`),
   );
 const untested = ne(asset.class, INSTRUMENT_CLASS);
-const states = { blocked: itemsIn('blocked'), overdue: itemsIn('overdue', untested), useUp: itemsIn('useUp'), due: itemsIn('due', untested) } as const;
+const notPutAway = sql`NOT EXISTS (SELECT 1 FROM put_beyond_use y WHERE y.asset = ${asset.id})`;
+const states = {
+  blocked: itemsIn('blocked'),
+  condemned: itemsIn('condemned', notPutAway),
+  heldBack: itemsIn('heldBack'),
+  neverTested: itemsIn('neverTested', untested),
+  overdue: itemsIn('overdue', untested),
+  useUp: itemsIn('useUp'),
+  due: itemsIn('due', untested),
+} as const;
 
 async function some(db: Queries, today: string, state: keyof typeof states): Promise<Some<AssetRow>> {
   const found = await states[state](db).execute({ today, soon: addDays(today, DUE_SOON_DAYS) });
@@ -35,8 +44,11 @@ async function some(db: Queries, today: string, state: keyof typeof states): Pro
 
 /** The morning look: what may not be used, what is late, what falls due, what goes out, what is running. */
 export async function todayView(db: Queries, date: string): Promise<TodayView> {
-  const [blocked, overdue, useUp, due, gauges, kits, running] = await Promise.all([
+  const [blocked, condemned, heldBack, neverTested, overdue, useUp, due, gauges, kits, running] = await Promise.all([
     some(db, date, 'blocked'),
+    some(db, date, 'condemned'),
+    some(db, date, 'heldBack'),
+    some(db, date, 'neverTested'),
     some(db, date, 'overdue'),
     some(db, date, 'useUp'),
     some(db, date, 'due'),
@@ -47,6 +59,9 @@ export async function todayView(db: Queries, date: string): Promise<TodayView> {
   return {
     date,
     blocked,
+    condemned,
+    heldBack,
+    neverTested,
     overdue,
     useUp,
     due,

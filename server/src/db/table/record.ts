@@ -25,6 +25,10 @@ export const record = pgTable('record', {
   verdict: text('verdict', { enum: ['pass', 'fail', 'undecided', 'void'] }).notNull(),
   word: text('word').notNull(),
   blocks: boolean('blocks').notNull(),
+  /** It was begun in its test stage and did not pass: its items are held back until a test of the same kind passes, or an officer lifts it. */
+  holds: boolean('holds').notNull().default(false),
+  /** It found the item beyond what may ever be used again. */
+  condemns: boolean('condemns').notNull().default(false),
   /** False for a simulated run on an asset that is not for practice: it settles nothing. */
   counts: boolean('counts').notNull(),
   simulated: boolean('simulated').notNull(),
@@ -43,6 +47,34 @@ export const record = pgTable('record', {
   nextDue: isoDate('next_due'),
   /** The hold that decided: minutes from its start, and values in the limit's unit. Null in records from before it was kept. */
   strip: jsonb('strip').$type<readonly (readonly [number, number])[]>(),
+});
+
+/** An officer's word that what a record holds back may be used all the same, with the reason. The application may only insert and select here. */
+export const holdLifted = pgTable('hold_lifted', {
+  record: text('record')
+    .primaryKey()
+    .references(() => record.number),
+  reason: text('reason').notNull(),
+  by: uuid('by')
+    .notNull()
+    .references(() => account.id),
+  at: instant('at').notNull(),
+});
+
+/** How a condemned item was put beyond use, and by whom. The application may only insert and select here. */
+export const putBeyondUse = pgTable('put_beyond_use', {
+  asset: uuid('asset')
+    .primaryKey()
+    .references(() => asset.id),
+  /** Destroyed, or made unable to hold pressure at the owner's direction. */
+  how: text('how', { enum: ['destroyed', 'disabled'] }).notNull(),
+  on: isoDate('on').notNull(),
+  /** Who did it, and how, in words. */
+  words: text('words').notNull(),
+  by: uuid('by')
+    .notNull()
+    .references(() => account.id),
+  at: instant('at').notNull(),
 });
 
 const bytes = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => 'bytea' });

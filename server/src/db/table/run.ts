@@ -54,6 +54,8 @@ export const run = pgTable('run', {
   head: text('head').notNull(),
   closed: boolean('closed').notNull(),
   blocks: boolean('blocks').notNull(),
+  /** Begun in its test stage: until it is closed its items are held back. */
+  begun: boolean('begun').notNull().default(false),
 });
 
 /** Every lease that was given out, to whom and where. The application may only insert and select here. */

@@ -1,5 +1,6 @@
 import {
   assetChangeSchema,
+  beyondUseSchema,
   bulkChangeSchema,
   newAssetSchema,
   newOccasionSchema,
@@ -7,6 +8,7 @@ import {
   savedViewSchema,
   uuid,
   type AssetChange,
+  type BeyondUse,
   type BulkChange,
   type NewAsset,
   type NewOccasion,
@@ -18,6 +20,7 @@ import { object } from 'yup';
 import type { Moment } from '../../base';
 import type { Database } from '../../db';
 import { signedIn } from '../../account';
+import { noteBeyondUse } from '../../standing';
 import { registerPage } from './page';
 import { addAsset, changeAsset, changeMany, noteOccasion, places } from './store';
 import { dropView, keepView, listViews } from './savedViews';
@@ -69,6 +72,15 @@ export const assetRoutes: FastifyPluginCallback<AssetNeeds> = (app, { db, now, t
     '/api/occasions',
     { config: { role: 'tester' }, schema: { summary: 'Note that assets came, were used, repaired, filled or fumigated', body: newOccasionSchema } },
     async (request, reply) => reply.code(201).send(await noteOccasion(db, request.body, signedIn(request).id, now())),
+  );
+
+  app.post<One & { Body: BeyondUse }>(
+    '/api/assets/:id/beyond-use',
+    { config: officer, schema: { summary: 'Note how a condemned item was put beyond use', params, body: beyondUseSchema } },
+    async (request, reply) => {
+      await noteBeyondUse(db, request.params.id, request.body, signedIn(request).id, now());
+      return reply.code(204).send();
+    },
   );
 
   app.get('/api/views', { config: reader, schema: { summary: 'The questions to the register that you keep' } }, (request) =>

@@ -14,7 +14,7 @@ import { and, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { Coded, type Moment } from '../../base';
 import { asset, type ChangedRow, type Database, NEVER, NOT_MEASURED, noteChange, obligation, occasion, type Queries, standing, touched } from '../../db';
-import { readinessOf, refreshStanding, type StandingEntity } from '../../standing';
+import { readinessOf, refreshStanding, refuseCondemned, type StandingEntity } from '../../standing';
 
 export type AssetEntity = typeof asset.$inferSelect;
 // The table has a column for every field of an item, of its type.
@@ -179,7 +179,10 @@ export function noteOccasion(db: Database, given: NewOccasion, by: string, now: 
     const ids = [...new Set(given.assets)];
     const held = await tx.select({ id: asset.id, tag: asset.tag }).from(asset).where(inArray(asset.id, ids));
     if (held.length !== ids.length) throw new Coded('asset.unknown', 'One of these assets is not there.');
-    if (given.kind === 'filled') await refuseLateFilling(tx, ids, on);
+    if (given.kind === 'filled') {
+      for (const id of ids) await refuseCondemned(tx, id);
+      await refuseLateFilling(tx, ids, on);
+    }
     const noted = await tx
       .insert(occasion)
       .values(ids.map((id) => ({ id: v7(), asset: id, kind: given.kind, at, note: given.note ?? '', by, archivedAt: null })))

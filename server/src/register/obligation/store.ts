@@ -1,6 +1,18 @@
 import type { Deferral, NewObligation, ObligationRow } from '@grellin/contract';
-import { firstDue, owedByUse, ruleOf, suitedRuleSet, usualChecksOf, usualRule, type Attributes, type DueRule, type OccasionKind } from '@grellin/core';
-import { and, asc, eq, inArray, isNull, max } from 'drizzle-orm';
+import {
+  dueAfter,
+  firstAnchor,
+  firstDue,
+  owedByUse,
+  ruleOf,
+  suitedRuleSet,
+  usualChecksOf,
+  usualRule,
+  type Attributes,
+  type DueRule,
+  type OccasionKind,
+} from '@grellin/core';
+import { and, asc, eq, inArray, isNull, max, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { Coded, type Moment } from '../../base';
 import {
@@ -80,22 +92,36 @@ export async function obligationsOf(db: Queries, assetId: string): Promise<reado
   });
 }
 
+/** The newest pass of a procedure by an asset, where it settles anything. */
+async function lastPassed(tx: Transaction, of: string, procedure: string): Promise<{ readonly on: string; readonly at: Date } | null> {
+  const { rows } = await tx.execute<{ on: string; at: string }>(sql`
+    SELECT (r.sealed_at AT TIME ZONE z.zone)::date::text AS on, run.started_at AS at FROM record r JOIN run ON run.id = r.run CROSS JOIN station z
+    WHERE r.asset = ${of}::uuid AND r.procedure = ${procedure} AND r.counts AND r.verdict = 'pass' ORDER BY r.sealed_order DESC LIMIT 1`);
+  const [found] = rows;
+  return found ? { on: found.on, at: new Date(found.at) } : null;
+}
+
 async function owe(tx: Transaction, given: NewObligation): Promise<ObligationEntity | null> {
   const { asset: of, procedure, ruleSet } = given;
   const rule: DueRule = { ...usualRule, ...given, early: given.early ?? null, filled: given.filled ?? null, triggers: given.triggers ?? [] };
   if (rule.interval === null && rule.triggers.length === 0)
     throw new Coded('obligation.never', 'It would never be owed: give it an interval, or say what makes it owed.');
-  const row = { ...ruleOf(rule), asset: of, procedure, ruleSet };
+  const calendar = { ...ruleOf(rule), asset: of, procedure, ruleSet };
+  // What it has passed before it owed it counts; a certificate from outside may tell of an earlier one.
+  const passed = await lastPassed(tx, of, procedure);
+  const row = passed
+    ? { ...calendar, due: dueAfter(calendar, passed.on, null), lastDone: passed.on, lastDoneAt: passed.at }
+    : { ...calendar, due: firstDue(calendar), lastDone: null, lastDoneAt: null };
   const [made] = await tx
     .insert(obligation)
-    .values({ ...row, id: v7(), due: firstDue(row), lastDone: null })
+    .values({ ...row, id: v7() })
     .onConflictDoNothing()
     .returning();
   if (made) return made;
   // What was put away once is taken up again with the new rule; what is owed already is not owed twice.
   const [again] = await tx
     .update(obligation)
-    .set({ ...row, due: firstDue(row), archivedAt: null })
+    .set({ ...row, archivedAt: null })
     .where(and(eq(obligation.asset, given.asset), eq(obligation.procedure, given.procedure)))
     .returning();
   return again ?? null;
@@ -144,7 +170,7 @@ export function addUsual(db: Database, assetId: string, by: string, now: Moment)
     const rows: ChangedRow[] = [];
     for (const usual of usualChecksOf(owner.class)) {
       if (held.some((h) => h.procedure === usual.procedure)) continue;
-      const rule = ruleOf({ ...usual, anchor: today });
+      const rule = ruleOf({ ...usual, anchor: firstAnchor(usual.interval, owner.madeOn, today) });
       const ruleSet = ruleSetFor(usual.procedure, usual.ruleSet, owner.attributes);
       const made = await owe(tx, { ...rule, triggers: [...rule.triggers], asset: owner.id, procedure: usual.procedure, ruleSet });
       if (made) rows.push(touched('obligation', made.id, null, made));

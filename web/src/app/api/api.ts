@@ -7,6 +7,7 @@ import type {
   AssetRow,
   AssetView,
   Authorisation,
+  BeyondUse,
   BulkChange,
   CertificateAnswer,
   CertificateCode,
@@ -18,6 +19,7 @@ import type {
   InstrumentView,
   KeptPlan,
   KitRow,
+  Lift,
   NewAsset,
   NewCalibration,
   NewKit,
@@ -144,6 +146,12 @@ export class Api {
   }
   settleOutside(id: string, certificate: OutsideCertificate): Observable<Changed & { readonly due: string | null }> {
     return this.http.post<Changed & { due: string | null }>(`/api/obligations/${id}/outside`, certificate);
+  }
+  liftHold(record: string, lift: Lift): Observable<void> {
+    return this.http.post<undefined>(`/api/records/${record}/lift`, lift);
+  }
+  beyondUse(asset: string, given: BeyondUse): Observable<void> {
+    return this.http.post<undefined>(`/api/assets/${asset}/beyond-use`, given);
   }
   kits(): Observable<readonly KitRow[]> {
     return this.http.get<KitRow[]>('/api/kits');

@@ -9,6 +9,8 @@ import { Api } from '../api/api';
 import { LeakMap } from '../leak/leakMap';
 import { FindingCard } from '../mark/findingCard';
 import { Seal } from '../mark/seal';
+import { BeyondUseForm } from './beyondUse';
+import { LiftForm } from './liftForm';
 import { RecordActions, logFeature } from './logStore';
 
 /** The box that the small strip is drawn in. */
@@ -17,7 +19,7 @@ const STRIP = { width: 600, height: 80, margin: 4 } as const;
 /** One record, as it was sealed, and its certificate. */
 @Component({
   selector: 'gr-record-screen',
-  imports: [RouterLink, Seal, FindingCard, LeakMap],
+  imports: [RouterLink, Seal, FindingCard, LeakMap, LiftForm, BeyondUseForm],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './recordScreen.html',
   styleUrl: './recordScreen.css',
@@ -31,7 +33,8 @@ export class RecordScreen {
   protected readonly record = computed(() => this.loaded().value);
   protected readonly problem = computed(() => this.loaded().problem);
   protected readonly procedure = computed(() => this.record()?.document);
-  protected readonly condemned = computed(() => this.record()?.findings.some((f) => f.reasons.some((r) => r.code === 'condemned')) ?? false);
+  protected readonly condemned = computed(() => this.record()?.condemns ?? false);
+  protected readonly officer = computed(() => this.store.selectSignal(accountFeature.selectMe)()?.role === 'officer');
   protected readonly mayMark = computed(() => this.store.selectSignal(accountFeature.selectMe)()?.role !== 'reader');
   /** The item, with the leaks marked on it; fetched where the record blocks it. */
   protected readonly item = signal<AssetView | null>(null);
@@ -52,6 +55,10 @@ export class RecordScreen {
     effect(() => {
       if (this.record()?.blocks) this.reload();
     });
+  }
+
+  protected again(): void {
+    this.store.dispatch(RecordActions.opened({ number: this.number() }));
   }
 
   protected reload(): void {

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { Verdict } from '@grellin/core';
 
-export type SealKind = Verdict | 'none';
+export type SealKind = Verdict | 'condemned' | 'none';
 
-/** The verdict seal: a closed ring, a ring with a gap, a dashed ring, a ring struck through; a thin ring where nothing is known yet. Always beside the word. */
+/** The verdict seal: a closed ring, a ring with a gap, a dashed ring, a ring struck through, one that is crossed out for ever; a thin ring where nothing is known yet. Always beside the word. */
 @Component({
   selector: 'gr-seal',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -24,6 +24,10 @@ export type SealKind = Verdict | 'none';
           <circle cx="12" cy="12" r="8.5" stroke="currentColor" stroke-width="2.4" />
           <path d="M5 19L19 5" stroke="currentColor" stroke-width="2.4" />
         }
+        @case ('condemned') {
+          <circle cx="12" cy="12" r="9.5" stroke="currentColor" stroke-width="1.8" />
+          <path d="M5.5 5.5l13 13M18.5 5.5l-13 13" stroke="currentColor" stroke-width="3.4" />
+        }
         @default {
           <circle cx="12" cy="12" r="8.5" stroke="currentColor" stroke-width="1.4" />
         }
@@ -41,6 +45,9 @@ export class Seal {
   readonly kind = input.required<SealKind>();
   readonly size = input(22);
   protected readonly colour = computed(
-    () => ({ pass: 'var(--tight)', fail: 'var(--leaks)', undecided: 'var(--undecided)', void: 'var(--void)', none: 'var(--faint)' })[this.kind()],
+    () =>
+      ({ pass: 'var(--tight)', fail: 'var(--leaks)', condemned: 'var(--leaks)', undecided: 'var(--undecided)', void: 'var(--void)', none: 'var(--faint)' })[
+        this.kind()
+      ],
   );
 }

@@ -11,6 +11,9 @@ const asset = (tag: string, more: Partial<AssetRow>): AssetRow =>
   anItem({ id: tag, tag, serial: `S-${tag}`, place: 'Fire store', readiness: 'due', why: 'due tomorrow', due: '2026-11-26', ...more });
 const view: TodayView = {
   date: '2026-11-25',
+  condemned: { rows: [], more: false },
+  heldBack: { rows: [], more: false },
+  neverTested: { rows: [], more: false },
   blocked: {
     rows: [
       asset('GS-04', {

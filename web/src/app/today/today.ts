@@ -5,6 +5,7 @@ import type { AssetRow, Readiness, Some } from '@grellin/contract';
 import { Store } from '@ngrx/store';
 import { Allowance } from '../mark/allowance';
 import { Seal, type SealKind } from '../mark/seal';
+import { standingSeal } from '../mark/standingSeal';
 import { TodayActions, todayFeature } from './todayStore';
 
 interface Section {
@@ -38,8 +39,11 @@ export class Today {
     if (!t) return [];
     return [
       { id: 'blocked', title: 'May not be used', column: 'why', action: 'Retest', state: 'blocked' as const, ...t.blocked },
+      { id: 'condemned', title: 'Condemned, and not yet put beyond use', column: 'why', action: 'See to it', state: 'condemned' as const, ...t.condemned },
+      { id: 'held', title: 'Held back: a test without a result', column: 'why', action: 'Test again', state: 'heldBack' as const, ...t.heldBack },
       { id: 'overdue', title: 'Late', column: 'by', action: 'Start', state: 'overdue' as const, ...t.overdue },
       { id: 'use-up', title: 'Late, to be used up and not filled', column: 'since', action: 'Start', state: 'useUp' as const, ...t.useUp },
+      { id: 'untested', title: 'Not yet tested', column: 'what', action: 'Start', state: 'neverTested' as const, ...t.neverTested },
       { id: 'due', title: 'Due in the next two weeks', column: 'on', action: 'Start', state: 'due' as const, ...t.due },
     ].filter((s) => s.rows.length > 0);
   });
@@ -57,7 +61,7 @@ export class Today {
   }
 
   protected sealOf(asset: AssetRow): SealKind {
-    return asset.readiness === 'blocked' ? 'fail' : (asset.last?.verdict ?? 'none');
+    return standingSeal(asset.readiness, asset.last?.verdict);
   }
 
   protected inDays(days: number): string {

@@ -9,6 +9,7 @@ import { Api } from '../../api/api';
 import { LeakMap } from '../../leak/leakMap';
 import { Allowance } from '../../mark/allowance';
 import { Seal, type SealKind } from '../../mark/seal';
+import { standingSeal } from '../../mark/standingSeal';
 import { Undo } from '../../undo/undo';
 import { History } from './history';
 import { Owes } from '../owe/owes';
@@ -37,7 +38,7 @@ export class AssetScreen {
   protected readonly mayRun = computed(() => this.store.selectSignal(accountFeature.selectMe)()?.role !== 'reader');
   protected readonly sealKind = computed((): SealKind => {
     const asset = this.page()?.asset;
-    return asset?.readiness === 'blocked' ? 'fail' : (asset?.last?.verdict ?? 'none');
+    return asset ? standingSeal(asset.readiness, asset.last?.verdict) : 'none';
   });
   protected readonly stateWords = computed(() => {
     const asset = this.page()?.asset;

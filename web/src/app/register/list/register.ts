@@ -9,6 +9,7 @@ import { accountFeature } from '../../account/accountStore';
 import { Api } from '../../api/api';
 import { Allowance } from '../../mark/allowance';
 import { Seal, type SealKind } from '../../mark/seal';
+import { standingSeal } from '../../mark/standingSeal';
 import { Undo } from '../../undo/undo';
 import { columns } from './columns';
 import { readinessWords } from './readinessWords';
@@ -181,7 +182,7 @@ export class Register {
   }
 
   protected sealOf(asset: AssetRow): SealKind {
-    return asset.readiness === 'blocked' ? 'fail' : (asset.last?.verdict ?? 'none');
+    return standingSeal(asset.readiness, asset.last?.verdict);
   }
 
   /** The whole of the list, not the page: the server writes it. */
