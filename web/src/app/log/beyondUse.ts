@@ -12,7 +12,7 @@ import { Field } from '../form/field';
 import { Undo } from '../undo/undo';
 
 interface Held {
-  readonly how: BeyondUse['how'];
+  readonly how: string;
   readonly on: Date | null;
   readonly words: string;
 }
