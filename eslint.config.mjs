@@ -10,7 +10,7 @@ const machineNames = [
 ]; // prettier-ignore
 
 export default defineConfig(
-  { ignores: ['**/dist/', '**/.angular/', '**/*.mjs', '**/*.cjs', '**/*.js', 'server/drizzle/', 'e2e/results/', '.data'] },
+  { ignores: ['web/vitest.config.ts', '**/dist/', '**/.angular/', '**/*.mjs', '**/*.cjs', '**/*.js', 'server/drizzle/', 'e2e/results/', '.data'] },
   {
     files: ['**/*.ts'],
     extends: [tseslint.configs.strictTypeChecked],

@@ -1,6 +1,7 @@
 import {
   checkProcedure,
   measures,
+  type CheckItem,
   type Condition,
   type DecisionRule,
   type Limit,
@@ -11,11 +12,12 @@ import {
   type Prompt,
   type Requirement,
   type RuleSet,
+  type Shown,
   type Stage,
   type Step,
   type Value,
 } from '@grellin/core';
-import { array, bool, lazy, string, type InferType, type Lazy, type Schema } from 'yup';
+import { array, bool, lazy, mixed, string, type InferType, type Lazy, type Schema } from 'yup';
 import { describeAs, jsonSchemaOf, type JsonSchema } from './jsonSchema';
 import { byType, date, finite, id, oneOf, optionally, optionalRecordOf, recordOf, unit, whole, words } from './primitives';
 import { Malformed, parse } from './problem';
@@ -110,7 +112,14 @@ same<InferType<typeof promptSchema>, Prompt>(true);
 const stepBase = { id: id(), text: words() };
 const stepSchema = oneOf('kind', {
   act: shape({ ...stepBase, kind: choice('act') }),
-  wait: shape({ ...stepBase, kind: choice('wait'), s: id() }),
+  wait: shape({
+    ...stepBase,
+    kind: choice('wait'),
+    s: id(),
+    keep: shape({ channel: id(), low: id(), high: id(), topUps: whole(0, 99) })
+      .optional()
+      .default(undefined),
+  }),
   reach: shape({ ...stepBase, kind: choice('reach'), channel: id(), low: id(), high: id(), orFails: only() }),
 });
 same<InferType<typeof stepSchema>, Step>(true);
@@ -120,7 +129,12 @@ const gas = shape({ volume: ref().optional(), flexible: only(), breathed: only()
   .optional()
   .default(undefined);
 const channels = array().of(id()).required().min(1, 'short').max(20, 'long');
-const item = shape({ id: id(), text: words(), automatic: only(), optional: only(), condemns: only() });
+const shownOn = shape({ channel: id(), low: id().optional(), high: id().optional(), after: id().optional() });
+const shownAgree = shape({ agree: array().of(id()).required().length(2, 'pair'), within: id() });
+const shown = optionally(byType<Shown>((given) => (has(given, 'agree') ? shownAgree : shownOn), [shownOn, shownAgree]));
+same<InferType<typeof shownOn> | InferType<typeof shownAgree>, Shown>(true);
+const item = shape({ id: id(), text: words(), automatic: only(), optional: only(), condemns: only(), shown, for: id().optional() });
+same<InferType<typeof item>, CheckItem>(true);
 const methodShapes = {
   decay: shape({ kind: choice('decay'), channels, hold: id(), start: window, top: id().optional(), firstDropAfter: id().optional(), gas }),
   halfLife: shape({ kind: choice('halfLife'), channel: id(), start: window, gas }),
@@ -148,6 +162,7 @@ const methodShapes = {
   survey: shape({
     kind: choice('survey'),
     outline: id(),
+    each: id().optional(),
     route: array()
       .of(shape({ id: id(), text: words() }))
       .required()
@@ -208,10 +223,12 @@ same<InferType<typeof ruleSetSchema>, RuleSet>(true);
 export const procedureSchema = shape({
   id: id(),
   edition: words(40),
+  language: mixed<2>().oneOf([2]).optional(),
   title: words(200),
   verdictWords: shape({ pass: words(40), fail: words(40) }),
   bring: array().of(words()).optional().max(50, 'long'),
   warning: words().optional(),
+  setUp: array().of(item).optional().max(30, 'long'),
   sources: array().of(sourceSchema).required().max(50, 'long'),
   roles: recordOf(shape({ classes: ids, optional: only() })),
   channels: recordOf(shape({ role: id(), unit: unit(), title: words(200), optional: only() })),

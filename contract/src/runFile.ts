@@ -12,6 +12,7 @@ import {
   type RunState,
   type Verdict,
 } from '@grellin/core';
+import { releasedEdition } from '@grellin/core/released';
 import { array, object, string, type InferType } from 'yup';
 import { jsonSchemaOf, type JsonSchema } from './jsonSchema';
 import { instant, id, recordOf } from './primitives';
@@ -72,6 +73,12 @@ export interface LoadedRun {
 /** Stands for the digest where a file names its procedure by id and edition. */
 const BY_EDITION = '0'.repeat(64);
 
+/** Today's edition of a procedure, or an earlier one that is named; today's too where nobody knows the one that is named, to say so. */
+function editionOf(id: string, edition: string): Procedure | undefined {
+  const today = procedureById(id);
+  return today?.edition === edition ? today : (releasedEdition(id, edition) ?? today);
+}
+
 /**
  * Reads a run file and folds its events.
  * @param value what JSON.parse gave
@@ -80,7 +87,7 @@ const BY_EDITION = '0'.repeat(64);
  */
 export function loadRun(value: unknown, own?: Procedure): LoadedRun {
   const file = parse(runFileSchema, value);
-  const procedure = own ?? procedureById(file.procedure.id);
+  const procedure = own ?? editionOf(file.procedure.id, file.procedure.edition);
   if (procedure && procedure.id !== file.procedure.id)
     throw flaw('procedure.id', 'procedureUnknown', `the run is one of ${file.procedure.id}, and the procedure given is ${procedure.id}`);
   if (!procedure) throw flaw('procedure.id', 'procedureUnknown', `there is no procedure ${file.procedure.id}`);

@@ -4,7 +4,11 @@ import type { RunEvent } from '@grellin/core';
 import { describe, expect, it } from 'vitest';
 import { digestText, ENVELOPE_VERSION, GENESIS, judgeRunFile, sealText } from '../src';
 
-const samples = readdirSync(new URL('../../docs/samples', import.meta.url));
+const samples = ['edition-1/', ''].flatMap((folder) =>
+  readdirSync(new URL(`../../docs/samples/${folder}`, import.meta.url))
+    .filter((name) => name.endsWith('.json'))
+    .map((name) => `${folder}${name}`),
+);
 const RUN = '00000000-0000-4000-8000-000000000000';
 const STORED_AT = '2026-11-25T08:00:00.000Z';
 

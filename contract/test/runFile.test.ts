@@ -8,7 +8,7 @@ import { eventSchema, judgeRunFile, Malformed, parse, runFileJsonSchema } from '
 
 type Plain = Record<string, unknown>;
 const sample = (name: string): Plain => JSON.parse(readFileSync(new URL(`../../docs/samples/${name}`, import.meta.url), 'utf8')) as Plain;
-const samples = readdirSync(new URL('../../docs/samples', import.meta.url));
+const samples = readdirSync(new URL('../../docs/samples', import.meta.url)).filter((name) => name.endsWith('.json'));
 const named = (id: string, verdict: string): string => `${id.replace('.', '-')}-${verdict}.json`;
 const published = JSON.parse(readFileSync(new URL('../../docs/run-file.schema.json', import.meta.url), 'utf8')) as Plain;
 const ajv = new Ajv2020({ strict: false, allErrors: true });

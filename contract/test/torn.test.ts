@@ -68,7 +68,7 @@ describe.each(passes)('%s with a piece torn out', (name) => {
         expect(passed(found(at, { record: { answers: without(at.record.answers, item) } })), `${at.stage.id} without ${item}`).toBe(false);
       for (const spot of Object.keys(at.record.spots)) {
         expect(passed(found(at, { record: { spots: without(at.record.spots, spot) } })), `${at.stage.id} without ${spot}`).toBe(false);
-        for (const grade of grades) found(at, { record: { spots: { ...at.record.spots, [spot]: { grade, firstAt: 0, event: 'e' } } } });
+        for (const grade of grades) found(at, { record: { spots: { ...at.record.spots, [spot]: { grade, worst: grade, firstAt: 0, event: 'e' } } } });
       }
     }
   });

@@ -175,14 +175,26 @@ async function turn(page: Page, at: Here, streams: boolean): Promise<void> {
       } else if (await page.getByRole('button', { name: /Does not apply/ }).isVisible()) {
         await page.keyboard.press('a');
         await reason(page, 'not fitted');
-      } else await page.keyboard.press('Space');
+      } else if (await untilOpen(page, streams, 2)) await page.keyboard.press('Space');
+      else {
+        // Its gauge shows otherwise.
+        await page.keyboard.press('n');
+        await reason(page, 'its gauge shows otherwise');
+      }
       return;
     }
+    case 'seal':
+      await expect(main(page)).toBeEnabled();
+      await page.keyboard.press('z');
+      return;
     case 'spot': {
       const words = await panel(page).locator('[data-seen]').innerText();
       const grade = /few/.test(words) ? 'A few at first' : /grows/.test(words) ? 'Grows with pressure' : /stream/.test(words) ? 'Steady stream' : null;
-      if (grade === null) await page.keyboard.press('Space');
-      else await page.getByRole('button', { name: grade }).click();
+      if (grade === null) {
+        // A place takes its time before it can be called dry.
+        await expect(main(page)).toBeEnabled({ timeout: 30_000 });
+        await page.keyboard.press('Space');
+      } else await page.getByRole('button', { name: grade }).click();
       return;
     }
     case 'read':

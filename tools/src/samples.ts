@@ -69,7 +69,7 @@ export function runFileOf({ plan, opened, events }: PracticeRun): unknown {
 
 function writeAll(): void {
   mkdirSync('docs/samples', { recursive: true });
-  for (const old of readdirSync('docs/samples')) rmSync(`docs/samples/${old}`);
+  for (const old of readdirSync('docs/samples')) if (old.endsWith('.json')) rmSync(`docs/samples/${old}`);
   for (const p of catalogue)
     for (const { verdict, fault, options } of samplesOf(p)) {
       const run = practiceRun(p.id, p.ruleSets[0]?.id ?? '', rigFor(p.id) ?? '', fault, options);

@@ -1,8 +1,9 @@
 import { findingOf, type Finding } from './verdict/finding';
-import type { CheckMethod, Verdict, Reason } from '../procedure';
+import { figureOf, strict, type CheckItem, type CheckMethod, type Reason, type Verdict } from '../procedure';
 import { type Attempted } from './evidence/attempted';
 import type { StageRecord } from './evidence/record';
-import { stepsUnmet } from './evidence/steps';
+import { isShown, shownUnmet } from './evidence/shown';
+import { milliseconds, stepsUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';
 
 /** The edition of this method. It changes when the same answers could be judged otherwise. */
@@ -15,6 +16,27 @@ function checkAnswered(method: CheckMethod, record: StageRecord): boolean {
 
 function failedAutomatic(method: CheckMethod, record: StageRecord): boolean {
   return method.items.some((i) => i.automatic && record.answers[i.id]?.answer === 'no');
+}
+
+/** When the looking at an item began: when whatever was said or done last before its answer was. */
+function lookedFrom(item: CheckItem, record: StageRecord, when: number): number {
+  const before = [...record.marks, ...Object.entries(record.answers).flatMap(([id, a]) => (id === item.id ? [] : [a]))].map((x) => x.at);
+  return Math.max(record.beganAt, ...before.filter((at) => at <= when));
+}
+
+/**
+ * Why an item may not be answered with yes at a moment: its gauge shows otherwise, or it was not looked at for as long as it takes. Null where it may, and
+ * under rules that take somebody's word.
+ * @example ((r) => yesUnmet(r.at, { id: 'x', text: 'Sound' }, 0))(exampleOf('suit.inflation', 'inflate')) // null
+ */
+export function yesUnmet({ plan, record, instruments }: Attempted, item: CheckItem, when: number): Reason | null {
+  if (!strict(plan)) return null;
+  if (item.for !== undefined) {
+    const wanted = figureOf(plan, item.for);
+    const waited = when - lookedFrom(item, record, when);
+    if (waited < milliseconds(wanted)) return { code: 'tooSoon', values: { item: item.text, waited: { value: waited / 1000, unit: 's' }, wanted } };
+  }
+  return shownUnmet(plan, item, record, instruments, when);
 }
 
 /**
@@ -33,7 +55,9 @@ export function checkTask({ method, record }: Attempted<CheckMethod>): Task {
  */
 export function judgeCheck(at: Attempted<CheckMethod>): readonly Finding[] {
   const { method, record } = at;
-  const refused = method.items.filter((i) => record.answers[i.id]?.answer === 'no');
+  // Where a no ends the test at once, it is not taken back by a yes.
+  const sticks = (i: CheckItem): boolean => strict(at.plan) && i.automatic === true && record.answers[i.id]?.refused === true;
+  const refused = method.items.filter((i) => record.answers[i.id]?.answer === 'no' || sticks(i));
   const misused = method.items.filter((i) => record.answers[i.id]?.answer === 'notApplicable' && (!i.optional || !record.answers[i.id]?.reason));
   const open = method.items.filter((i) => record.answers[i.id] === undefined);
   const skipped = record.endedAt === null ? null : stepsUnmet(at.plan, at.stage, record);
@@ -55,6 +79,14 @@ export function judgeCheck(at: Attempted<CheckMethod>): readonly Finding[] {
       })),
       ...(refused.some((i) => i.condemns) ? [{ code: 'condemned' as const, values: {} }] : []),
     ]);
+  const otherwise = method.items.flatMap((i) => {
+    const given = record.answers[i.id];
+    const reason = given?.answer === 'yes' ? yesUnmet(at, i, given.at) : null;
+    return reason ? [reason] : [];
+  });
+  const contrary = otherwise.filter((r) => r.code === 'shownOtherwise' || r.code === 'gaugesDiffer');
+  if (contrary.length > 0) return result('fail', contrary);
+  if (otherwise.length > 0) return result('void', otherwise);
   if (skipped) return result('void', [skipped]);
   if (misused.length > 0)
     return result(
@@ -66,5 +98,9 @@ export function judgeCheck(at: Attempted<CheckMethod>): readonly Finding[] {
       record.endedAt === null ? 'undecided' : 'void',
       open.map((i) => ({ code: record.endedAt === null ? 'unfinished' : 'unanswered', values: { item: i.text } })),
     );
-  return result('pass', [{ code: 'answeredAll', values: { items: String(method.items.length) } }]);
+  const unmeasured = strict(at.plan) ? method.items.filter((i) => i.shown !== undefined && !isShown(i, at.instruments)) : [];
+  return result('pass', [
+    { code: 'answeredAll', values: { items: String(method.items.length) } },
+    ...(unmeasured.length > 0 ? [{ code: 'notMeasured' as const, values: { items: unmeasured.map((i) => i.text).join('; ') } }] : []),
+  ]);
 }

@@ -53,6 +53,7 @@ export function elapsedTask(at: At): Task {
   return {
     kind: 'mark',
     mark: PASSED,
+    on: [method.channel],
     text: `Watch it from ${figureOf(plan, method.from).value} to ${to.value}; say when it has passed`,
     unmet: () => stepsUnmet(plan, stage, record) ?? (crossings(at) ? null : { code: 'notCrossed', values: { from: figureOf(plan, method.from), to } }),
   };

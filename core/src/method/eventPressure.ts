@@ -22,7 +22,7 @@ type At = Attempted<EventPressureMethod>;
 export function eventPressureTask(at: At): Task {
   const { plan, stage, method, record } = at;
   const when = markAt(record, method.mark);
-  if (when === undefined) return { kind: 'mark', mark: method.mark, text: method.text, unmet: () => stepsUnmet(plan, stage, record) };
+  if (when === undefined) return { kind: 'mark', mark: method.mark, text: method.text, on: method.channels, unmet: () => stepsUnmet(plan, stage, record) };
   const unread = method.channels.find((c) => at.instruments[c] && !readingFor(at, c, when));
   return unread === undefined ? { kind: 'end' } : { kind: 'read', channel: unread };
 }

@@ -84,12 +84,12 @@ export function expansionTask(at: At): Task {
     if (markAt(record, mark) !== undefined) continue;
     if (mark === TOTAL) {
       const since = markAt(record, START);
-      if (since === undefined) return { kind: 'start', ...testWindow(at), unmet: (when) => startUnmet(at, when) };
+      if (since === undefined) return { kind: 'start', ...testWindow(at), on: [method.pressure], unmet: (when) => startUnmet(at, when) };
       const until = since + milliseconds(figureOf(plan, method.hold));
       const last = readingsOn(record, method.water).at(-1);
       if (!last || last.at < until) return { kind: 'hold', since, until };
     }
-    return { kind: 'mark', mark, text, unmet: (when) => unmet(at, when) };
+    return { kind: 'mark', mark, text, on: [], unmet: (when) => unmet(at, when) };
   }
   return { kind: 'end' };
 }

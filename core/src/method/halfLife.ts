@@ -44,7 +44,13 @@ export function halfLifeTask(at: At): Task {
   const { plan, method, record } = at;
   const startAt = markAt(record, START);
   if (startAt === undefined)
-    return { kind: 'start', low: figureOf(plan, method.start.low), high: figureOf(plan, method.start.high), unmet: (when) => startUnmet(at, when) };
+    return {
+      kind: 'start',
+      low: figureOf(plan, method.start.low),
+      high: figureOf(plan, method.start.high),
+      on: [method.channel],
+      unmet: (when) => startUnmet(at, when),
+    };
   const start = readingAt(record, method.channel, startAt);
   const until = startAt + enoughMs(at);
   const last = readingsOn(record, method.channel).at(-1);

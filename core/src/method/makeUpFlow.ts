@@ -27,7 +27,13 @@ export function makeUpFlowTask(at: At): Task {
   const { plan, method, record } = at;
   const since = markAt(record, START);
   if (since === undefined)
-    return { kind: 'start', low: figureOf(plan, method.band.low), high: figureOf(plan, method.band.high), unmet: (when) => startUnmet(at, when) };
+    return {
+      kind: 'start',
+      low: figureOf(plan, method.band.low),
+      high: figureOf(plan, method.band.high),
+      on: [method.pressure],
+      unmet: (when) => startUnmet(at, when),
+    };
   const until = since + milliseconds(figureOf(plan, method.hold));
   const read = [method.pressure, method.flow].every((c) => readingsOn(record, c).firstFrom(until) !== undefined);
   return read ? { kind: 'end' } : { kind: 'hold', since, until };

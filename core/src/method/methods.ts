@@ -12,6 +12,7 @@ import { judgeMakeUpFlow, MAKE_UP_FLOW_EDITION, makeUpFlowTask } from './makeUpF
 import { judgeRelief, RELIEF_EDITION, reliefTask } from './relief';
 import { judgeStroke, STROKE_EDITION, strokeTask } from './stroke';
 import { judgeSurvey, SURVEY_EDITION, surveyTask } from './survey';
+import { neverCame, openQuestion } from './evidence/never';
 import type { Task } from './evidence/task';
 
 /** What every method offers: what it asks for next, and what it finds. */
@@ -47,6 +48,16 @@ function moduleOf(at: Attempted): MethodModule<Method> {
  * @example taskOf(exampleOf('suit.inflation', 'inflate').at).kind // 'end'
  */
 export function taskOf(at: Attempted): Task {
+  if (!neverCame(at)) return methodTask(at);
+  const item = openQuestion(at);
+  return item ? { kind: 'answer', item } : { kind: 'end' };
+}
+
+/**
+ * What the method itself asks for, whatever else was said of the attempt.
+ * @example methodTask(exampleOf('suit.inflation', 'inflate').at).kind // 'end'
+ */
+export function methodTask(at: Attempted): Task {
   return moduleOf(at).task(at);
 }
 

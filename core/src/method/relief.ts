@@ -101,6 +101,7 @@ export function reliefTask(at: At): Task {
       return {
         kind: 'mark',
         mark: liftMark(k),
+        on: [],
         text: k === 1 ? 'Lift 1: raise the pressure slowly' : `Bleed, isolate, then lift ${k}: raise the pressure slowly`,
         unmet: () => stepsUnmet(plan, stage, record),
       };
@@ -108,6 +109,7 @@ export function reliefTask(at: At): Task {
       return {
         kind: 'mark',
         mark: shutMark(k),
+        on: [method.channel],
         text: `Lift ${k}: it has opened and shut again; isolate`,
         unmet: (when) => {
           const lift = liftOf({ ...at, record: { ...record, marks: [...record.marks, { mark: shutMark(k), at: when, event: 'asked' }] } }, k);

@@ -1,5 +1,6 @@
 import type { Channel, CheckItem, Plan } from '../procedure';
-import type { Quantity } from '../quantity';
+import { NEVER_COMES } from '../method';
+import { decimalIn, type Quantity } from '../quantity';
 import { LINE_MS, rigById, type Logger, type LoggedLine, type Sensors, type Signs } from '../rig';
 import { movesAt } from './hand';
 import { emptyRun, fold, may, next, type EventBody, type Next, type Opened, type RunEvent, type RunState } from '../run';
@@ -34,6 +35,7 @@ const HAND_MS = 1000;
 const TRIM_MS = 20_000;
 /** Nobody waits longer than this for a rig to reach a window, or for something to happen. */
 const PATIENCE_MS = 20 * 60_000;
+const NEEDLE_MS = 60_000;
 const EVENT_PATIENCE_MS = 15 * 60_000;
 
 /** What one input of a line shows; NaN is no reading, and `may` refuses it. */
@@ -42,7 +44,7 @@ function shown(line: LoggedLine | undefined, input: Channel): number {
 }
 
 /** Carries one run forward on a rig, event by event. */
-class Hand {
+export class Hand {
   state: RunState = emptyRun;
   readonly events: RunEvent[] = [];
   private logger: Logger;
@@ -121,9 +123,9 @@ class Hand {
   }
 
   /** Lets the rig run until the statement is allowed; false when patience runs out. */
-  untilReached(body: EventBody): boolean {
+  untilReached(body: EventBody, patience = PATIENCE_MS): boolean {
     for (let waited = 0; !this.person(body); waited += LINE_MS) {
-      if (waited > PATIENCE_MS) return false;
+      if (waited > patience) return false;
       this.wait(LINE_MS);
     }
     return true;
@@ -150,6 +152,15 @@ function answerTo(hand: Hand, p: Practice, item: CheckItem): { readonly answer: 
   return hand.signs.wrong.has(item.id) ? { answer: 'no', reason: 'not in order' } : usual(item);
 }
 
+/** Answers an item: a look takes its time, and where its gauge shows otherwise the answer is no. */
+function answered(hand: Hand, p: Practice, item: CheckItem): void {
+  const said = { kind: 'answered' as const, item: item.id, ...answerTo(hand, p, item) };
+  const took = p.plan.figures[item.for ?? ''];
+  if (item.for !== undefined && took) hand.wait(decimalIn(took, 'ms').toNumber());
+  // A needle on its way is waited for; one that stays where it is is the answer.
+  if (!hand.untilReached(said, NEEDLE_MS)) hand.person({ ...said, answer: 'no', reason: 'its gauge shows otherwise' });
+}
+
 function hold(hand: Hand, p: Practice, n: Extract<Turn, { kind: 'hold' }>): void {
   const left = Math.max(LINE_MS, n.until - hand.state.at);
   if (p.breakOff?.stage !== n.stage.id) {
@@ -169,11 +180,12 @@ function carryOut(hand: Hand, p: Practice, n: Turn): void {
       return;
     case 'answer':
       hand.wait(HAND_MS);
-      hand.person({ kind: 'answered', item: n.item.id, ...answerTo(hand, p, n.item) });
+      answered(hand, p, n.item);
       return;
     case 'spot':
       hand.wait(HAND_MS);
-      hand.person({ kind: 'spotted', spot: n.spot.id, grade: hand.signs.bubbles[n.spot.id] ?? 'none' });
+      // A place takes its time: it is looked at until it may be called dry.
+      hand.untilReached({ kind: 'spotted', spot: n.spot.id, grade: hand.signs.bubbles[n.spot.id] ?? 'none' });
       return;
     case 'read':
       hand.wait(HAND_MS);
@@ -183,19 +195,21 @@ function carryOut(hand: Hand, p: Practice, n: Turn): void {
       const came = hand.hand(n.step.id);
       hand.wait(HAND_MS);
       if (came) hand.until({ kind: 'marked', mark: n.step.id });
-      else hand.person({ kind: 'ended', stage: n.stage.id, attempt: n.attempt, reason: 'it never came' });
+      else if (!hand.person({ kind: 'marked', mark: NEVER_COMES }))
+        hand.person({ kind: 'ended', stage: n.stage.id, attempt: n.attempt, reason: 'it never came' });
       return;
     }
     case 'reach':
       hand.atWindow(n.low, n.high);
       hand.hand(n.step.id);
-      if (!hand.untilReached({ kind: 'marked', mark: n.step.id }))
+      if (!hand.untilReached({ kind: 'marked', mark: n.step.id }) && !hand.person({ kind: 'marked', mark: NEVER_COMES }))
         hand.person({ kind: 'ended', stage: n.stage.id, attempt: n.attempt, reason: 'the window is not reached' });
       return;
     case 'wait':
       hand.hand(n.step.id);
       hand.wait(Math.max(0, n.until - hand.state.at));
-      hand.until({ kind: 'marked', mark: n.step.id });
+      if (!hand.untilReached({ kind: 'marked', mark: n.step.id }) && !hand.person({ kind: 'marked', mark: NEVER_COMES }))
+        throw new Error(`${n.step.id} of ${p.plan.procedure.id} never ends`);
       return;
     case 'start':
       if (n.stage.steps.at(-1)?.kind === 'reach') hand.wait(TRIM_MS);

@@ -18,12 +18,11 @@ export interface PracticeOptions extends Partial<Pick<Practice, 'answers' | 'rea
 }
 
 /**
- * Carries a procedure of the catalogue out on its own rig, with a seeded fault.
- * @param rig the rig's id
+ * Everything that a run needs besides the hand: the plan, the opening, the rig with its fault and gauges.
  * @throws RangeError when the procedure is not known or cannot be planned
- * @example ((r) => judge(r.plan, r.state).verdict)(practiceRun('suit.inflation', 'mbar-16.5', 'suit', 'none')) // 'pass'
+ * @example practiceOf('suit.inflation', 'mbar-16.5', 'suit', 'zip end').fault // 'zip end'
  */
-export function practiceRun(procedureId: Id, ruleSet: Id, rig: Id, fault: string, options: PracticeOptions = {}): PracticeRun {
+export function practiceOf(procedureId: Id, ruleSet: Id, rig: Id, fault: string, options: PracticeOptions = {}): Practice {
   const procedure = procedureById(procedureId);
   if (!procedure) throw new RangeError(`there is no procedure ${procedureId}`);
   const setup = setupFor(procedureId, ruleSet);
@@ -38,7 +37,7 @@ export function practiceRun(procedureId: Id, ruleSet: Id, rig: Id, fault: string
   };
   const made = planOfRun(procedure, opened);
   if (!made.ok) throw new RangeError(`no plan for ${procedureId}: ${made.refusal.code} ${JSON.stringify(made.refusal.values)}`);
-  const { events, state } = perform({
+  return {
     plan: made.plan,
     opened,
     rig,
@@ -51,6 +50,17 @@ export function practiceRun(procedureId: Id, ruleSet: Id, rig: Id, fault: string
     name: options.name ?? ((i) => `e${i}`),
     ...(options.answers ? { answers: options.answers } : {}),
     ...(options.breakOff ? { breakOff: options.breakOff } : {}),
-  });
-  return { plan: made.plan, opened, state, events };
+  };
+}
+
+/**
+ * Carries a procedure of the catalogue out on its own rig, with a seeded fault.
+ * @param rig the rig's id
+ * @throws RangeError when the procedure is not known or cannot be planned
+ * @example ((r) => judge(r.plan, r.state).verdict)(practiceRun('suit.inflation', 'mbar-16.5', 'suit', 'none')) // 'pass'
+ */
+export function practiceRun(procedureId: Id, ruleSet: Id, rig: Id, fault: string, options: PracticeOptions = {}): PracticeRun {
+  const practice = practiceOf(procedureId, ruleSet, rig, fault, options);
+  const { events, state } = perform(practice);
+  return { plan: practice.plan, opened: practice.opened, state, events };
 }

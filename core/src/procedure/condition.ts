@@ -37,6 +37,33 @@ export function holds(condition: Condition, assets: AttributesByRole): boolean {
 }
 
 /**
+ * The attributes that decide a condition and are not known; none where what is known decides it already.
+ * @example unknownIn({ attribute: 'suit.openFaced', is: [true] }, { suit: {} }) // ['suit.openFaced']
+ * @example unknownIn({ all: [{ attribute: 'suit.openFaced', is: [true] }, { attribute: 'suit.size', is: ['L'] }] }, { suit: { openFaced: false } }) // []
+ */
+export function unknownIn(condition: Condition, assets: AttributesByRole): readonly AttributeRef[] {
+  if (!('all' in condition)) return attributeOf(assets, condition.attribute) === undefined ? [condition.attribute] : [];
+  const known = condition.all.filter((c) => unknownIn(c, assets).length === 0);
+  return known.some((c) => !holds(c, assets)) ? [] : condition.all.flatMap((c) => unknownIn(c, assets));
+}
+
+/**
+ * The attributes that a figure hangs on and that are not known.
+ * @example unknownFor({ attribute: 'suit.volume' }, { suit: {} }) // ['suit.volume']
+ */
+export function unknownFor(value: Value, assets: AttributesByRole): readonly AttributeRef[] {
+  if ('attribute' in value) return attributeOf(assets, value.attribute) === undefined ? [value.attribute] : [];
+  if ('formula' in value) return Object.values(value.of).flatMap((v) => unknownFor(v, assets));
+  if (!('rows' in value)) return [];
+  for (const row of value.rows) {
+    const unknown = unknownIn(row.when, assets);
+    if (unknown.length > 0) return unknown;
+    if (holds(row.when, assets)) return unknownFor(row.value, assets);
+  }
+  return [];
+}
+
+/**
  * The figure a value stands for, or undefined when the asset does not say.
  * @example figure({ value: 3, unit: 'mbar' }, {}) // { value: 3, unit: 'mbar' }
  */

@@ -2,12 +2,23 @@ export { assetClass, assetClasses, INSTRUMENT_CLASS, type AssetClass, type Attri
 export { catalogue, procedureById } from './catalogue';
 export { checkProcedure, type ProcedureFlaw } from './checkProcedure';
 export { keeps } from './comparison';
-export { attributeOf, figure, holds, type Attributes, type AttributesByRole, type AttributeValue } from './condition';
+export { attributeOf, figure, holds, unknownFor, unknownIn, type Attributes, type AttributesByRole, type AttributeValue } from './condition';
 export { allFormulas, formulaById, type Formula } from './formula';
 export type * from './language';
 export { figuresOf } from './stageFigures';
-export { byKind, channelsRead, factsOf, figuresShownOn, isLook, itemsOf, limitedChannels, methodFacts, routeOf } from './method';
+export { byKind, channelsRead, factsOf, figuresShownOn, isLook, itemsOf, limitedChannels, methodFacts, routeOf, shownChannels } from './method';
 export { measures } from './term';
-export { figureOf, makePlan, suitedRuleSet, type Plan, type PlanRefusal, type PlanResult, type ResolvedLimit } from './plan';
+export {
+  figureOf,
+  makePlan,
+  strict,
+  suitedRuleSet,
+  unknownAttributes,
+  valuesOf,
+  type Plan,
+  type PlanRefusal,
+  type PlanResult,
+  type ResolvedLimit,
+} from './plan';
 export { commonPractice, fromMemory } from './source';
 export { usualMinutes } from './usualMinutes';

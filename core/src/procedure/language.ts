@@ -1,5 +1,5 @@
 import type { Quantity, Unit } from '../quantity';
-import type { Method } from './method';
+import type { CheckItem, Method } from './method';
 import type { Channel, Condition, Id, Measure, Role, Source, Value, Words } from './term';
 
 export type * from './method';
@@ -38,7 +38,8 @@ export interface Limit {
 /** Ids name parameters of the rule set. A step is done when the person (or the clock) marks it. */
 export type Step = { readonly id: Id; readonly text: Words } & (
   | { readonly kind: 'act' }
-  | { readonly kind: 'wait'; readonly s: Id }
+  /** With `keep`, its clock runs only while the channel stands in that window; so often it may be topped up. */
+  | { readonly kind: 'wait'; readonly s: Id; readonly keep?: { readonly channel: Channel; readonly low: Id; readonly high: Id; readonly topUps: number } }
   /** With `orFails`, a window that is never reached is a leak and not a test left out. */
   | { readonly kind: 'reach'; readonly channel: Channel; readonly low: Id; readonly high: Id; readonly orFails?: true }
 );
@@ -122,6 +123,8 @@ export interface ChannelRow {
 export interface Procedure {
   readonly id: Id;
   readonly edition: Words;
+  /** The rules that it was written for. Documents without it are from before the second and are read as they were then. */
+  readonly language?: 2;
   readonly title: Words;
   /** What a passing and a failing item is called. */
   readonly verdictWords: { readonly pass: Words; readonly fail: Words };
@@ -135,6 +138,8 @@ export interface Procedure {
   readonly channels: Readonly<Record<Channel, ChannelRow>>;
   readonly stages: readonly Stage[];
   readonly ruleSets: readonly RuleSet[];
+  /** What is asked of the set-up when something never comes, besides whether there is supply: each names a way in which the rig, and not the item, is to blame. */
+  readonly setUp?: readonly CheckItem[];
   /** Shown before the stage or step it names. */
   readonly cautions: readonly { readonly before: Id; readonly text: Words }[];
   readonly faults: readonly { readonly stage: Id; readonly sign: Words; readonly cause: Words; readonly next: Words }[];

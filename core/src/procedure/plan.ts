@@ -1,7 +1,8 @@
 import { decimal, decimalIn, showQuantity, type Quantity } from '../quantity';
-import { figure, holds, type AttributesByRole } from './condition';
+import { figure, holds, unknownFor, unknownIn, type AttributesByRole } from './condition';
 import { keeps } from './comparison';
-import type { Digest, Id, Limit, Procedure, Role, RuleSet, Stage } from './language';
+import { byKind } from './method';
+import type { AttributeRef, Digest, Id, Limit, Procedure, Role, RuleSet, Stage } from './language';
 
 export interface ResolvedLimit extends Limit {
   readonly resolved: Quantity;
@@ -19,7 +20,7 @@ export interface Plan {
 }
 
 export interface PlanRefusal {
-  readonly code: 'plan.ruleSetUnknown' | 'plan.roleEmpty' | 'plan.roleUnknown' | 'plan.figureMissing' | 'plan.requirementUnmet';
+  readonly code: 'plan.attributeUnknown' | 'plan.ruleSetUnknown' | 'plan.roleEmpty' | 'plan.roleUnknown' | 'plan.figureMissing' | 'plan.requirementUnmet';
   readonly values: Readonly<Record<string, string>>;
 }
 
@@ -44,6 +45,42 @@ function applies(stage: Stage, ruleSet: RuleSet, assets: AttributesByRole): bool
 }
 
 /**
+ * What of the assets a rule set hangs on and nobody has said: under rules that skip nothing unknown it is asked before a run is opened.
+ * @example unknownAttributes({ ...procedureById('suit.inflation'), language: 2 }, procedureById('suit.inflation').ruleSets[0], { suit: {} }) // ['suit.openFaced']
+ */
+export function unknownAttributes(procedure: Procedure, ruleSet: RuleSet, assets: AttributesByRole): readonly AttributeRef[] {
+  if (!strict({ procedure })) return [];
+  const stages = procedure.stages.filter((s) => !ruleSet.skip.includes(s.id));
+  const running = stages.filter((s) => s.when === undefined || unknownIn(s.when, assets).length > 0 || holds(s.when, assets));
+  const conditions = [
+    ...running.flatMap((s) => [s.when, ...(byKind({ stroke: (m) => m.axles.map((a) => a.when) }, s.method) ?? [])]),
+    ...ruleSet.limits.map((l) => l.when),
+  ];
+  const values = [
+    ...Object.values(ruleSet.parameters).map((p) => p.value),
+    ...ruleSet.limits.filter((l) => l.when === undefined || holds(l.when, assets)).map((l) => l.value),
+    ...(ruleSet.requires ?? []).flatMap((r) => [r.of, r.value]),
+  ];
+  return [...new Set([...conditions.flatMap((c) => (c ? unknownIn(c, assets) : [])), ...values.flatMap((v) => unknownFor(v, assets))])];
+}
+
+/** Every condition of a document, wherever it stands. */
+function conditionsIn(part: unknown): readonly { readonly attribute: string; readonly is: readonly (string | boolean)[] }[] {
+  if (typeof part !== 'object' || part === null) return [];
+  const inside = Object.values(part).flatMap(conditionsIn);
+  return 'attribute' in part && 'is' in part ? [part as { attribute: string; is: (string | boolean)[] }, ...inside] : inside;
+}
+
+/**
+ * The values of an attribute that a procedure knows, to choose from.
+ * @example valuesOf(procedureById('suit.inflation'), 'suit.buildStandard') // ['ASTM F1052', 'NFPA 1991', 'EN 943-1', '29 CFR 1910.120']
+ */
+export function valuesOf(procedure: Procedure, attribute: AttributeRef): readonly string[] {
+  const found = conditionsIn(procedure).filter((c) => c.attribute === attribute);
+  return [...new Set(found.flatMap((c) => c.is))].filter((v) => typeof v === 'string');
+}
+
+/**
  * Makes a plan. A figure that the rule set takes from the asset and that the asset does not carry refuses the plan: a run that needs it
  * cannot be opened without it.
  * @param assets attributes by role; an empty role is left out
@@ -58,6 +95,8 @@ export function makePlan(procedure: Procedure, digest: Digest, ruleSetId: Id, as
   const stranger = Object.keys(assets).find((role: Role) => !procedure.roles[role]);
   if (stranger !== undefined) return refuse('plan.roleUnknown', { role: stranger });
 
+  const unknown = unknownAttributes(procedure, ruleSet, assets);
+  if (unknown.length > 0) return refuse('plan.attributeUnknown', { attributes: unknown.join(' ') });
   for (const r of ruleSet.requires ?? []) {
     const is = figure(r.of, assets);
     const must = figure(r.value, assets);
@@ -83,6 +122,13 @@ export function makePlan(procedure: Procedure, digest: Digest, ruleSetId: Id, as
     .map((s) => ({ ...s, steps: s.steps.filter((step) => !ruleSet.skip.includes(step.id)) }));
   return { ok: true, plan: { procedure, digest, ruleSet, assets, stages, figures, limits } };
 }
+
+/**
+ * Whether a plan is of a document that was written for the second edition of the rules: nothing that was seen is unseen, nothing unknown is skipped, and
+ * what a gauge could show is not taken on somebody's word. Documents from before it are read as they were.
+ * @example strict({ procedure: { ...procedureById('suit.inflation'), language: 2 } }) // true
+ */
+export const strict = ({ procedure }: { readonly procedure: Pick<Procedure, 'language'> }): boolean => procedure.language === 2;
 
 /**
  * A figure of the plan.

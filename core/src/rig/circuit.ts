@@ -21,6 +21,8 @@ interface CircuitFault {
   /** Leak at 30 cmH2O, mL/min. */
   readonly leak: number;
   readonly opensAt?: number;
+  /** The relief valve lets the pressure fall to this and no further, cmH2O. */
+  readonly sticksAt?: number;
   readonly wrong?: readonly Id[];
 }
 
@@ -29,7 +31,7 @@ const faults: Readonly<Record<string, CircuitFault>> = {
   'absorber seal': { leak: 420 },
   'hose crack': { leak: 900 },
   'valve opens early': { leak: 40, opensAt: 18 },
-  'relief valve sticks': { leak: 40, wrong: ['falls-to-zero'] },
+  'relief valve sticks': { leak: 40, wrong: ['falls-to-zero'], sticksAt: 12 },
   'sticking disc': { leak: 40, wrong: ['both-flutter'] },
   'inner limb loose': { leak: 40, wrong: ['inner-holds', 'bobbin-drops'] },
 };
@@ -99,7 +101,7 @@ export const circuitRig: Rig<CircuitState> = {
     const turned = s.still === null ? 0 : Math.max(0, s.turned + off * TURN_M3S2 * dtS);
     const flow = s.still === null ? 0 : Math.max(0, turned + off * GRIP_M3S);
     const popped = s.squeezed > 0 && p >= s.opensAt ? (p - s.opensAt) * VALVE_M3S_PA + 1e-6 : 0;
-    const out = leak + (s.reliefOpen ? p * VALVE_M3S_PA * 10 : 0) + popped;
+    const out = leak + (s.reliefOpen ? Math.max(0, p - (s.fault.sticksAt ?? 0) * CM) * VALVE_M3S_PA * 10 : 0) + popped;
     const held = Math.max(heldAt(0) * 0.5, s.held + (fill + flow - out) * dtS);
     return { ...s, held, flow, turned, squeezed: s.squeezed > 0 && !opened(s) ? s.squeezed + 6e-5 * dtS : s.squeezed };
   },

@@ -1,5 +1,5 @@
 import type { EventOf, RunEvent } from './event';
-import type { Chunk } from '../method';
+import { gradeRank, type Chunk } from '../method';
 import { emptyRun, openAttempt, type Attempt, type RunState } from './state';
 import { added, items, type Trail } from './trail';
 
@@ -56,13 +56,24 @@ function apply(state: RunState, e: RunEvent): RunState {
     case 'answered':
       return replaceOpen(state, (open) => ({
         ...open,
-        answers: { ...open.answers, [e.item]: { answer: e.answer, reason: e.reason ?? null, at: e.at, event: e.id } },
+        answers: {
+          ...open.answers,
+          [e.item]: {
+            answer: e.answer,
+            reason: e.reason ?? null,
+            at: e.at,
+            event: e.id,
+            refused: e.answer === 'no' || own(open.answers, e.item)?.refused === true,
+          },
+        },
       }));
     case 'spotted':
       return replaceOpen(state, (open) => {
         // The first look keeps its place in the route; a later one, with more air in, may find it worse.
-        const firstAt = own(open.spots, e.spot)?.firstAt ?? e.at;
-        return { ...open, spots: { ...open.spots, [e.spot]: { grade: e.grade, firstAt, event: e.id } } };
+        const before = own(open.spots, e.spot);
+        const firstAt = before?.firstAt ?? e.at;
+        const worst = before && gradeRank(before.worst) > gradeRank(e.grade) ? before.worst : e.grade;
+        return { ...open, spots: { ...open.spots, [e.spot]: { grade: e.grade, worst, firstAt, event: e.id } } };
       });
     case 'disturbed':
       return { ...state, disturbances: [...state.disturbances, e] };
@@ -112,6 +123,17 @@ function refolded(state: RunState, withdrawal: EventOf<'withdrawn'>): RunState {
   let next: RunState = { ...emptyRun, withdrawn, chunks: Object.fromEntries(chunks.filter((c): c is [string, Trail<Chunk>] => c[1] !== null)) };
   for (const e of items(state.history)) if (e.kind !== 'reading' && !withdrawn.has(e.id)) next = apply(next, e);
   return { ...next, sources: state.sources, at: state.at, history: state.history };
+}
+
+/**
+ * The run as it was said at first: nothing that was withdrawn is left out. What was seen failing stays seen.
+ * @example ((r) => asSaid(r.state) === r.state)(exampleOf('suit.inflation', 'inflate')) // true: nothing of it was withdrawn
+ */
+export function asSaid(state: RunState): RunState {
+  if (state.withdrawn.size === 0) return state;
+  let said: RunState = { ...emptyRun, chunks: state.chunks, halfTripMs: state.halfTripMs };
+  for (const e of items(state.history)) if (e.kind !== 'reading' || state.withdrawn.has(e.id)) said = apply(said, e);
+  return { ...said, sources: state.sources, at: state.at, history: state.history };
 }
 
 /**

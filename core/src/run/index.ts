@@ -1,5 +1,5 @@
 export type * from './event';
-export { fold, foldAll } from './fold';
+export { asSaid, fold, foldAll } from './fold';
 export { unclaimedLetGo } from './letGo';
 export { instrumentFitness, type Fitness, type Unfit, type UnfitCode } from './fitness';
 export { begunInTest, endedBy, findingsOf, judge, requiredStages, verdictSentence, verdictWord, type RunResult } from './judge';

@@ -1,5 +1,6 @@
 import { judgeStage, type Finding } from '../method';
-import type { Id, Plan, Stage, Verdict } from '../procedure';
+import { strict, type Id, type Plan, type Stage, type Verdict } from '../procedure';
+import { asSaid } from './fold';
 import { instrumentsOf, recordOf } from './stageRecord';
 import type { Attempt, RunState } from './state';
 
@@ -87,6 +88,29 @@ function outOfOrder(plan: Plan, state: RunState): readonly Finding[] {
   return [];
 }
 
+/** What was found to fail before something that it stood on was taken back, where it is found no more. It is no pass, and the item is not used on it. */
+function failedAtFirst(plan: Plan, state: RunState, findings: readonly Finding[], earlier: readonly Finding[]): readonly Finding[] {
+  if (state.withdrawn.size === 0) return [];
+  const said = asSaid(state);
+  const now = new Set([...findings, ...earlier].filter((f) => f.verdict === 'fail').map((f) => f.stage));
+  return plan.stages.flatMap((stage) => {
+    const failed = (said.attempts[stage.id] ?? []).find((attempt) => findingsOf(plan, said, stage, attempt).some((f) => f.verdict === 'fail'));
+    return failed && !now.has(stage.id)
+      ? [{ ...unfinished(stage, failed.attempt), reasons: [{ code: 'takenBack' as const, values: { stage: stage.title } }] }]
+      : [];
+  });
+}
+
+/**
+ * What never came is the item's own only where the rig holds by itself: without its proof nobody can tell.
+ */
+function provedRig(plan: Plan, findings: readonly Finding[]): readonly Finding[] {
+  const rigs = new Set(plan.stages.filter((s) => s.phase === 'rig').map((s) => s.id));
+  const proved = findings.every((f) => !rigs.has(f.stage) || f.verdict === 'pass');
+  const never = (f: Finding): boolean => f.reasons.some((r) => r.code === 'neverReached' || r.code === 'neverCame');
+  return proved || !strict(plan) ? findings : findings.map((f) => (f.verdict === 'fail' && never(f) ? { ...f, verdict: 'undecided' } : f));
+}
+
 /**
  * Whether an item was put to its test in a run: a run broken off before that changes nothing, one broken off after it holds the item back.
  * @example ((r) => begunInTest(r.plan, r.state))(exampleOf('suit.inflation', 'inflate')) // true
@@ -116,8 +140,13 @@ export function judge(plan: Plan, state: RunState): RunResult {
     for (const attempt of attempts.slice(0, -1)) earlier.push(...findingsOf(plan, state, stage, attempt));
   }
   findings.push(...outOfOrder(plan, state));
+  findings.splice(0, findings.length, ...provedRig(plan, findings));
   const failed = (f: Finding): boolean => f.verdict === 'fail';
-  const found = worst(findings.map((f) => f.verdict));
+  const seen = strict(plan) ? failedAtFirst(plan, state, findings, earlier) : [];
+  findings.push(...seen);
+  // An attempt that failed stays in the verdict: what is mended is tested again in a run of its own.
+  const spoilt = strict(plan) && earlier.some(failed);
+  const found = worst([...findings.map((f) => f.verdict), ...(spoilt ? ['fail' as const] : [])]);
   // What was abandoned released nothing, however much of it had been done.
   const verdict = found === 'pass' && state.abandoned !== null ? 'undecided' : found;
   const all = [...findings, ...earlier];
@@ -125,7 +154,7 @@ export function judge(plan: Plan, state: RunState): RunResult {
     verdict,
     findings,
     earlier,
-    blocks: all.some(failed),
+    blocks: all.some(failed) || seen.length > 0,
     holds: verdict !== 'pass' && begunInTest(plan, state),
     condemns: all.some((f) => failed(f) && f.reasons.some((r) => r.code === 'condemned')),
     simulated: state.opened?.clock === 'simulated',

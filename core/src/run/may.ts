@@ -1,9 +1,9 @@
-import { START, stepUnmet } from '../method';
-import { channelsRead, type Plan, type Stage, type Reason, itemsOf, routeOf } from '../procedure';
+import { awaited, methodTask, NEVER_COMES, neverCame, neverUnmet, setUpAsked, spotTooSoon, START, stepUnmet, yesUnmet, type Attempted } from '../method';
+import { channelsRead, factsOf, itemsOf, routeOf, strict, type Plan, type Reason, type Stage } from '../procedure';
 import { decimalIn, sameDimension, showQuantity } from '../quantity';
 import type { EventOf, RunEvent } from './event';
 import { findingsOf } from './judge';
-import { next, taskNow } from './next';
+import { attemptedOf, next, taskNow } from './next';
 import { recordOf } from './stageRecord';
 import { openAttempt, type RunState } from './state';
 import { items } from './trail';
@@ -17,6 +17,7 @@ export type RefusalCode =
   | 'run.digestDiffers'
   | 'run.ruleSetDiffers'
   | 'run.instrumentMissing'
+  | 'run.instrumentTwice'
   | 'source.countWrong'
   | 'source.timeBack'
   | 'stage.unknown'
@@ -37,6 +38,7 @@ export type RefusalCode =
   | 'channel.unknown'
   | 'reading.unitWrong'
   | 'reading.outOfRange'
+  | 'reading.streams'
   | 'samples.malformed'
   | 'withdraw.unknown'
   | 'withdraw.notStatement'
@@ -56,10 +58,19 @@ function unmet(reason: Reason): Refusal {
   return refuse('step.unmet', { why: reason.code, ...Object.fromEntries(values) });
 }
 
+/** An instrument that would stand for two channels which are read at the same time. */
+function readTwice(plan: Plan, e: EventOf<'opened'>): string | undefined {
+  const atOnce = new Set(plan.stages.flatMap((s) => (factsOf(s.method).oneAtATime ? [] : channelsRead(s.method))));
+  const ids = Object.entries(e.instruments).flatMap(([channel, i]) => (atOnce.has(channel) ? [i.id] : []));
+  return ids.find((id, i) => ids.indexOf(id) !== i);
+}
+
 function mayOpen(plan: Plan, state: RunState, e: EventOf<'opened'>): Refusal | null {
   if (state.opened) return refuse('run.alreadyOpen');
   if (e.procedure !== plan.digest) return refuse('run.digestDiffers');
   if (e.ruleSet !== plan.ruleSet.id) return refuse('run.ruleSetDiffers');
+  const twice = strict(plan) ? readTwice(plan, e) : undefined;
+  if (twice !== undefined) return refuse('run.instrumentTwice', { instrument: twice });
   const used = new Set(plan.stages.flatMap((s) => channelsRead(s.method)));
   const missing = [...used].find((c) => !e.instruments[c] && !plan.procedure.channels[c]?.optional);
   return missing === undefined ? null : refuse('run.instrumentMissing', { channel: missing });
@@ -90,18 +101,30 @@ function mayEnd(plan: Plan, state: RunState, e: EventOf<'ended'>): Refusal | nul
   return task.kind === 'end' || e.reason ? null : refuse('hold.notOver', { stage: stage.title });
 }
 
+/** Whether somebody may say that what is waited for never comes: only of what can be waited for, and with the gauge read. */
+function mayNever(at: Attempted, when: number): Refusal | null {
+  if (neverCame(at)) return refuse('step.notNext', { step: NEVER_COMES });
+  const wanted = awaited(at, methodTask(at));
+  if (!wanted) return refuse('step.notNext', { step: NEVER_COMES });
+  const reason = neverUnmet(at, wanted, when);
+  return reason && unmet(reason);
+}
+
 function mayMark(plan: Plan, state: RunState, e: EventOf<'marked'>): Refusal | null {
   const open = openAttempt(state);
   if (!open) return refuse('stage.notOpen', { stage: e.mark });
   const stage = plan.stages.find((s) => s.id === open.stage);
   if (!stage) return refuse('stage.unknown', { stage: open.stage });
   const record = recordOf(state, open);
-  const step = stage.steps.find((s) => !open.marks.some((m) => m.mark === s.id));
+  const never = strict(plan) && (e.mark === NEVER_COMES || open.marks.some((m) => m.mark === NEVER_COMES));
+  const step = never ? undefined : stage.steps.find((s) => !open.marks.some((m) => m.mark === s.id));
   if (step) {
     if (step.id !== e.mark) return refuse('step.notNext', { step: e.mark });
     const reason = stepUnmet(plan, stage, step, record, e.at);
     return reason && unmet(reason);
   }
+  const at = attemptedOf(plan, state, stage, open);
+  if (e.mark === NEVER_COMES && strict(plan)) return mayNever(at, e.at);
   const task = taskNow(plan, state, stage, open);
   const asked = task.kind === 'start' ? START : task.kind === 'mark' ? task.mark : undefined;
   if (asked !== e.mark || (task.kind !== 'start' && task.kind !== 'mark')) return refuse('step.notNext', { step: e.mark });
@@ -115,18 +138,29 @@ function maySpot(plan: Plan, state: RunState, e: EventOf<'spotted'>): Refusal | 
   if (!open || !stage || routeOf(stage.method).length === 0) return refuse('item.notHere', { item: e.spot });
   const task = taskNow(plan, state, stage, open);
   const again = open.spots[e.spot] !== undefined;
+  const place = routeOf(stage.method).find((s) => s.id === e.spot);
+  const at = attemptedOf(plan, state, stage, open);
+  const soon = place && !again && stage.method.kind === 'survey' ? spotTooSoon({ ...at, method: stage.method }, place, e.grade, e.at) : null;
+  if (soon) return unmet(soon);
   return again || (task.kind === 'spot' && task.spot.id === e.spot) ? null : refuse('spot.notNext', { spot: e.spot });
 }
 
 function mayAnswer(plan: Plan, state: RunState, e: EventOf<'answered'>): Refusal | null {
   const open = openAttempt(state);
   const stage: Stage | undefined = plan.stages.find((s) => s.id === open?.stage);
-  const item = stage && itemsOf(stage.method).find((i) => i.id === e.item);
+  if (!open || !stage) return refuse('item.notHere', { item: e.item });
+  const at = attemptedOf(plan, state, stage, open);
+  const item = (neverCame(at) ? setUpAsked(plan) : itemsOf(stage.method)).find((i) => i.id === e.item);
   if (!item) return refuse('item.notHere', { item: e.item });
   if (e.answer === 'notApplicable' && !item.optional) return refuse('item.notOptional', { item: item.text });
   if (e.answer === 'notApplicable' && !e.reason) return refuse('item.reasonMissing', { item: item.text });
-  return null;
+  const reason = e.answer === 'yes' ? yesUnmet(at, item, e.at) : null;
+  return reason && unmet(reason);
 }
+
+/** Whether an instrument has sent readings of a channel in this run: nobody types beside it. */
+const streams = (state: RunState, channel: string): boolean =>
+  Object.hasOwn(state.chunks, channel) && items(state.chunks[channel] ?? null).some((chunk) => !chunk.typed);
 
 function mayRead(plan: Plan, state: RunState, e: EventOf<'reading'> | EventOf<'samples'>): Refusal | null {
   if (!plan.procedure.channels[e.channel]) return refuse('channel.unknown', { channel: e.channel });
@@ -134,6 +168,8 @@ function mayRead(plan: Plan, state: RunState, e: EventOf<'reading'> | EventOf<'s
   if (!instrument) return refuse('run.instrumentMissing', { channel: e.channel });
   const unit = e.kind === 'reading' ? e.quantity.unit : e.unit;
   if (!sameDimension(unit, instrument.low.unit)) return refuse('reading.unitWrong', { unit });
+  if (e.kind === 'reading' && strict(plan) && streams(state, e.channel))
+    return refuse('reading.streams', { channel: plan.procedure.channels[e.channel]?.title ?? e.channel });
   if (e.kind === 'samples') return e.values.length > 0 && e.everyMs > 0 && e.values.every(Number.isFinite) ? null : refuse('samples.malformed');
   const low = decimalIn(e.quantity, instrument.low.unit).lt(instrument.low.value);
   const high = decimalIn(e.quantity, instrument.high.unit).gt(instrument.high.value);

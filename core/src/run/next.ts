@@ -1,4 +1,4 @@
-import { milliseconds, taskOf, waitingSince, type Attempted, type Task } from '../method';
+import { milliseconds, neverCame, taskOf, waitingFrom, type Attempted, type Task } from '../method';
 import { figureOf, type Channel, type CheckItem, type Method, type Plan, type Spot, type Stage, type Step } from '../procedure';
 import type { Quantity } from '../quantity';
 import { requiredStages } from './judge';
@@ -28,11 +28,12 @@ export type Next =
 function nextStep(plan: Plan, state: RunState, stage: Stage, attempt: Attempt): Next {
   const here = { stage, attempt: attempt.attempt };
   const record = recordOf(state, attempt);
-  const step = stage.steps.find((s) => !attempt.marks.some((m) => m.mark === s.id));
+  const at = attemptedOf(plan, state, stage, attempt);
+  const step = neverCame(at) ? undefined : stage.steps.find((s) => !attempt.marks.some((m) => m.mark === s.id));
   if (step?.kind === 'act') return { kind: 'act', step, ...here };
   if (step?.kind === 'reach') return { kind: 'reach', step, low: figureOf(plan, step.low), high: figureOf(plan, step.high), ...here };
   if (step?.kind === 'wait') {
-    const since = waitingSince(stage, step, record);
+    const since = waitingFrom(plan, stage, step, record, state.at);
     return { kind: 'wait', step, since, until: since + milliseconds(figureOf(plan, step.s)), ...here };
   }
   return asNext(taskNow(plan, state, stage, attempt), here);

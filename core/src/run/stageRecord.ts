@@ -43,6 +43,7 @@ export function recordOf(state: RunState, attempt: Attempt): StageRecord {
     answers: attempt.answers,
     spots: attempt.spots,
     readings: Object.fromEntries(Object.keys(state.chunks).map((c) => [c, readingsOf(state, c).between(attempt.beganAt, to)])),
+    sinceOpened: Object.fromEntries(Object.keys(state.chunks).map((c) => [c, readingsOf(state, c).between(Number.NEGATIVE_INFINITY, to)])),
     disturbances: within(state.disturbances).map((d) => ({ at: d.at, note: d.note, event: d.id })),
     gaps: within(state.gaps).map((g) => ({ at: g.at, lostMs: Math.abs(g.wallMs - g.tickMs) })),
     typedTimingMs: state.halfTripMs / Math.sqrt(3),

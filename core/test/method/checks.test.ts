@@ -41,13 +41,16 @@ describe('suits (EN 464 with EN 943-1; ASTM F1052; 29 CFR 1910.120 App. A)', () 
     // The channel is declared in Pa; the gauge shows the school's unit.
     const pascals = { mbar: 100, [inch]: 249.08891, 'mm[H2O]': 9.80665 }[unit] ?? 1;
     const pa = (s: number, value: number) => read(s, value * pascals);
-    const letDown = plan.figures['letDownLow'] ? [pa(1300, (one('letDownLow') + one('letDownHigh')) / 2)] : [];
+    const filled = (one('fillLow') + one('fillHigh')) / 2;
+    const kept = plan.figures['letDownLow'] ? (one('letDownLow') + one('letDownHigh')) / 2 : filled;
+    // Looked at every fifty seconds while it settles.
+    const watched = Array.from({ length: 24 }, (_, k) => pa(0.6 + 50 * k, kept));
     const f = only(
       found(plan, 'inflate', {
         readings: {
-          suit: [pa(0.4, (one('fillLow') + one('fillHigh')) / 2), ...letDown, pa(1399, from), pa(hold - 1, from), pa(hold, from), pa(hold + seconds, to)],
+          suit: [pa(0.4, filled), ...watched, pa(1199, kept), pa(1399, from), pa(hold - 1, from), pa(hold, from), pa(hold + seconds, to)],
         },
-        marks: { connect: 0, fill: 0.5, settle: 1200, 'let-down': 1300, trim: 1400, start: hold },
+        marks: { connect: 0, fill: 0.5, 'let-down': 0.7, settle: 1200, trim: 1400, start: hold },
       }),
     );
     expect([f.verdict, f.allowancePercent]).toEqual([verdict, used]);

@@ -36,7 +36,7 @@ describe('what an expansion has come to so far', () => {
 });
 
 describe('the watch of a build-up', () => {
-  const plan = planOf('brakes.whole', 'single', { vehicle: { useAs: 'single', units: q(1, '1'), axles: q(1, '1'), chamber1: '20' } });
+  const plan = planOf('brakes.whole', 'single', { vehicle: { useAs: 'single', school: 'general', units: q(1, '1'), axles: q(1, '1'), chamber1: '20' } });
   const stage = plan.stages.find((s) => s.method.kind === 'elapsed');
   if (stage?.method.kind !== 'elapsed') throw new Error('no build-up');
   const { method } = stage;

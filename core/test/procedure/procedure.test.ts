@@ -99,7 +99,7 @@ describe('a plan', () => {
   });
 
   it('is refused where a figure, a role or the rule set is missing', () => {
-    expect(codeOf(plan(brakes, 'build-from-low', { vehicle: {} }))).toBe('plan.figureMissing');
+    expect(codeOf(plan(brakes, 'build-from-low', { vehicle: {} }))).toBe('plan.attributeUnknown');
     expect(codeOf(plan(brakes, 'build-from-low', { vehicle: { units: { value: 7, unit: '1' } } }))).toBe('plan.figureMissing');
     expect(codeOf(plan(brakes, 'single', {}))).toBe('plan.roleEmpty');
     expect(codeOf(plan(brakes, 'single', { vehicle: {}, horse: {} }))).toBe('plan.roleUnknown');

@@ -5,7 +5,7 @@ import { brakes, planFor, suit } from '../testing/practiceRuns';
 
 describe('what a strip is drawn from', () => {
   it('is compared in the unit of the rule set, also where its limit is a share', () => {
-    const units = (['in-h2o-4', 'mm-h2o-100', 'mbar-16.5', 'in-h2o-2'] as const).map((r) => stageUnit(planFor('suit.inflation', r, { suit: {} }), 'inflate'));
+    const units = (['in-h2o-4', 'mm-h2o-100', 'mbar-16.5', 'in-h2o-2'] as const).map((r) => stageUnit(planFor('suit.inflation', r, { suit: { openFaced: false } }), 'inflate'));
     expect(units).toEqual(["[in_i'H2O]", 'mm[H2O]', 'mbar', "[in_i'H2O]"]);
     expect(stageUnit(planFor('brakes.applied-loss', 'bus-b', { vehicle: {} }), 'applied')).toBe('[psi]');
   });
@@ -17,7 +17,7 @@ describe('what a strip is drawn from', () => {
     ['mbar-16.5', 16.7, 13.7, 3],
     ['in-h2o-2', 2.04, 1.632, 0.408],
   ])('the wedge of %s from %s ends at %s', (ruleSet, start, limit, permitted) => {
-    const plan = planFor('suit.inflation', ruleSet, { suit: {} });
+    const plan = planFor('suit.inflation', ruleSet, { suit: { openFaced: false } });
     const wedge = allowanceWedge(plan, 'inflate', 'suit', start, stageUnit(plan, 'inflate'));
     expect(wedge?.limit).toBeCloseTo(limit, 9);
     expect(wedge?.permitted).toBeCloseTo(permitted, 9);
@@ -40,7 +40,7 @@ describe('what a strip is drawn from', () => {
     const times = trace?.points.map((p) => p[0]) ?? [];
     expect(times.every((t, i) => i === 0 || t - (times[i - 1] ?? 0) === 500)).toBe(true);
     expect((trace?.hold?.until ?? 0) - (trace?.hold?.clockAt ?? 0)).toBe(360_000);
-    expect(trace?.marks.map((m) => m.mark)).toEqual(['connect', 'fill', 'settle', 'let-down', 'trim', 'start']);
+    expect(trace?.marks.map((m) => m.mark)).toEqual(['connect', 'fill', 'let-down', 'settle', 'trim', 'start']);
     expect(stageTrace(plan, state, 'look', 'suit')).toBeNull();
     expect(stageTrace(plan, state, 'nowhere', 'suit')).toBeNull();
   });

@@ -57,10 +57,14 @@ export function recordFor(plan: Plan, stageId: string, w: Written): StageRecord 
     endReason: null,
     marks: marks.sort((a, b) => a.at - b.at),
     answers: Object.fromEntries(
-      Object.entries(w.answers ?? {}).map(([item, answer], i) => [item, { answer, reason: answer === 'yes' ? null : 'so', at: i, event: `answer ${item}` }]),
+      Object.entries(w.answers ?? {}).map(([item, answer], i) => [
+        item,
+        { answer, reason: answer === 'yes' ? null : 'so', at: i, event: `answer ${item}`, refused: answer === 'no' },
+      ]),
     ),
-    spots: Object.fromEntries((w.spots ?? []).map(([spot, grade], i) => [spot, { grade, firstAt: i + 1, event: `spot ${spot}` }])),
+    spots: Object.fromEntries((w.spots ?? []).map(([spot, grade], i) => [spot, { grade, worst: grade, firstAt: (i + 1) * 10_000, event: `spot ${spot}` }])),
     readings,
+    sinceOpened: readings,
     disturbances: [],
     gaps: w.gaps ?? [],
     typedTimingMs: w.typedTimingMs ?? 0,

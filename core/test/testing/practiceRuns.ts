@@ -26,8 +26,8 @@ export const brakeLogger: InstrumentCopy = {
   calibrationDue: '2027-06-30',
 };
 
-export function planFor(procedureId: string, ruleSet: string, assets: Parameters<typeof makePlan>[3]): Plan {
-  const procedure = procedureById(procedureId);
+export function planFor(procedureId: string, ruleSet: string, assets: Parameters<typeof makePlan>[3], edition = procedureById(procedureId)): Plan {
+  const procedure = edition;
   if (!procedure) throw new Error(`no procedure ${procedureId}`);
   const made = makePlan(procedure, 'digest', ruleSet, assets);
   if (!made.ok) throw new Error(JSON.stringify(made.refusal));

@@ -17,7 +17,9 @@ interface RunFile extends Omit<Opened, 'kind' | 'procedure'> {
 const folder = new URL('../../../docs/samples/', import.meta.url);
 
 /** The run files of docs/samples, in order of their names. */
-export const sampleNames = readdirSync(folder).sort();
+export const sampleNames = readdirSync(folder)
+  .filter((name) => name.endsWith('.json'))
+  .sort();
 
 /** One of them. */
 export function sample(name: string): Sample {

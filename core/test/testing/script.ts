@@ -70,9 +70,11 @@ export function suitScript(r: SuitReadings): Scripted {
     [100, { kind: 'began', stage: 'inflate', attempt: 1 }],
     [101, mark('connect')],
     [filled - 1, unit(r.fill)],
-    [filled, mark('fill')],
+    [r.letDown === undefined ? filled : filled - 0.5, mark('fill')],
+    ...(r.letDown === undefined ? [] : ([[filled - 0.2, unit(r.letDown)], [filled, mark('let-down')]] as const)), // prettier-ignore
+    // It is looked at every minute while it settles.
+    ...Array.from({ length: Math.floor(r.settle / 60) }, (_, k) => [filled + 60 * (k + 1), unit(r.letDown ?? r.fill)] as const),
     [filled + r.settle, mark('settle')],
-    ...(r.letDown === undefined ? [] : ([[filled + r.settle + 2, unit(r.letDown)], [filled + r.settle + 3, mark('let-down')]] as const)), // prettier-ignore
     [trimmed - 2, unit(r.start)],
     [trimmed - 1, mark('trim')],
     [trimmed, mark('start')],

@@ -88,6 +88,7 @@ function simulated(plan: Plan, gauge: ChannelInstrument, random: () => number): 
   const step = gauge.resolution.value;
   const read = (truth: number): number => Number((Math.round((truth + common + rect() * own) / step) * step).toFixed(6));
   const reading = (s: number, value: number) => ({ at: s * 1000, value, unit: 'bar', typed: false, event: `r${s}` });
+  const line = ReadingList.of([reading(0.5, 270), reading(100, read(start)), reading(160, read(start - loss))]);
   const record: StageRecord = {
     attempt: 1,
     beganAt: 0,
@@ -96,7 +97,8 @@ function simulated(plan: Plan, gauge: ChannelInstrument, random: () => number): 
     marks: [['pressurise', 1], ['shut', 2], ['settle', 60], ['start', 100]].map(([mark, s]) => ({ mark: String(mark), at: Number(s) * 1000, event: String(mark) })), // prettier-ignore
     answers: {},
     spots: {},
-    readings: { line: ReadingList.of([reading(0.5, 270), reading(100, read(start)), reading(160, read(start - loss))]) },
+    readings: { line },
+    sinceOpened: { line },
     disturbances: [],
     gaps: [],
     typedTimingMs: 0,

@@ -6,7 +6,7 @@ import { isReason, usableInstrument, type Attempted } from '../evidence/attempte
 import { advice, whatWouldTell } from './advice';
 import { allowance, arithmetic, figures, limitIn, measures, pressureUnit, uLoss, type Figures, type Shown } from './figures';
 import { correctedFigures, driftTooLarge, inOtherTerms, stillSettling } from './gas';
-import { endReading, holdReadings, holdTimes, startUnmet, type HoldReadings, type HoldTimes } from './hold';
+import { endReading, holdReadings, holdTimes, judgedChannels, startUnmet, type HoldReadings, type HoldTimes } from './hold';
 import { decide, type Decision } from '../verdict/decide';
 import { expectedEnd } from './expectedEnd';
 import { readingsOn } from '../evidence/readings';
@@ -33,6 +33,7 @@ export function decayTask({ plan, stage, method, record }: At): Task {
       kind: 'start',
       low: figureOf(plan, method.start.low),
       high: figureOf(plan, method.start.high),
+      on: judgedChannels(plan, stage, method),
       unmet: (when) => startUnmet(plan, stage, method, record, when),
     };
   const read = method.channels.every((c) => endReading(record, c, times.until) !== undefined);

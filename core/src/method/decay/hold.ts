@@ -1,8 +1,8 @@
-import { figureOf, type Channel, type DecayMethod, type Plan, type Stage, type Reason } from '../../procedure';
+import { figureOf, strict, type Channel, type DecayMethod, type Plan, type Stage, type Reason } from '../../procedure';
 import { readingsOn } from '../evidence/readings';
 import type { Reading } from '../evidence/reading';
 import type { StageRecord } from '../evidence/record';
-import { markAt, milliseconds, readingAt, START, stepsUnmet, windowUnmet } from '../evidence/steps';
+import { lastStepAt, markAt, milliseconds, readingAt, START, stepsUnmet, windowUnmet } from '../evidence/steps';
 
 /** An end reading this much later than the minute is called late: a tenth of the hold, at least two seconds. Common practice. */
 const LATE_SHARE = 0.1;
@@ -60,7 +60,9 @@ export function startUnmet(plan: Plan, stage: Stage, method: DecayMethod, record
     const unmet = windowUnmet('startOutside', record, channel, figureOf(plan, method.start.low), figureOf(plan, method.start.high), at);
     if (unmet) return unmet;
   }
-  const unread = method.channels.find((c) => !readingAt(record, c, at));
+  // Where the rules are strict, a start is read after the last step: what stood there before it was let down is no start.
+  const done = strict(plan) ? lastStepAt(stage, record) : Number.NEGATIVE_INFINITY;
+  const unread = method.channels.find((c) => (readingAt(record, c, at)?.at ?? Number.NEGATIVE_INFINITY) < Math.max(done, Number.MIN_SAFE_INTEGER));
   return unread === undefined ? null : { code: 'noReading', values: { channel: unread } };
 }
 

@@ -13,11 +13,14 @@ export interface ItemAnswer {
   readonly reason: Words | null;
   readonly at: number;
   readonly event: Id;
+  /** Whether it was ever answered with no in this attempt. */
+  readonly refused: boolean;
 }
 
-/** How a place bubbled: the last grade it was given, and when it was first looked at. */
+/** How a place bubbled: the last grade it was given, the worst, and when it was first looked at. */
 export interface SpotSeen {
   readonly grade: Grade;
+  readonly worst: Grade;
   readonly firstAt: number;
   readonly event: Id;
 }
@@ -33,6 +36,8 @@ export interface StageRecord {
   readonly spots: Readonly<Record<Id, SpotSeen>>;
   /** In order of time, within the attempt. */
   readonly readings: Readonly<Record<Channel, ReadingList>>;
+  /** The same from the beginning of the run. */
+  readonly sinceOpened: Readonly<Record<Channel, ReadingList>>;
   readonly disturbances: readonly { readonly at: number; readonly note: Words; readonly event: Id }[];
   readonly gaps: readonly { readonly at: number; readonly lostMs: number }[];
   /** Standard uncertainty of typed times, in ms. */

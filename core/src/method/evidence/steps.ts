@@ -34,12 +34,88 @@ export function markAt(record: StageRecord, mark: Id): number | undefined {
 }
 
 /**
+ * When the last step of a stage was done, apart from one that brings a pressure into its window: what proves that is read before it is marked, and may be the
+ * start as well. Before everything where there is none.
+ * @example ((r) => lastStepAt({ ...r.stage, steps: [] }, r.record))(exampleOf('suit.inflation', 'inflate')) // -Infinity
+ */
+export function lastStepAt(stage: Stage, record: StageRecord): number {
+  return Math.max(Number.NEGATIVE_INFINITY, ...stage.steps.filter((s) => s.kind !== 'reach').map((s) => markAt(record, s.id) ?? Number.NEGATIVE_INFINITY));
+}
+
+/**
  * Where a step's waiting began: when the step before it was done, or the attempt began.
  * @example ((r) => waitingSince(r.stage, r.stage.steps[0], r.record) === r.attempt.beganAt)(exampleOf('suit.inflation', 'inflate')) // true
  */
 export function waitingSince(stage: Stage, step: Step, record: StageRecord): number {
   const before = stage.steps[stage.steps.indexOf(step) - 1];
   return (before && markAt(record, before.id)) ?? record.beganAt;
+}
+
+/** A gauge that is read by eye shows what went on between two readings no further apart than this share of the wait, and than a minute. Common practice. */
+const WATCHED_SHARE = 0.25;
+
+type Wait = Extract<Step, { kind: 'wait' }>;
+type Kept = NonNullable<Wait['keep']>;
+
+/** How a settling went: since when its channel has stood in its window without a break, how often it left it, and where it stood when it did last. */
+interface Settled {
+  readonly since: number;
+  readonly left: number;
+  readonly outside: Reading | null;
+}
+
+/** Readings of a settling up to a moment, looked through for where its window was left. */
+function settled(plan: Plan, stage: Stage, step: Wait, keep: Kept, record: StageRecord, at: number): Settled {
+  const from = waitingSince(stage, step, record);
+  const [low, high] = [figureOf(plan, keep.low), figureOf(plan, keep.high)];
+  const most = Math.max(60_000, WATCHED_SHARE * milliseconds(figureOf(plan, step.s)));
+  // Compared as plain numbers in the gauge's own unit, worked out once: a settling of ten minutes is looked through at every reading.
+  const ends = new Map<string, readonly [number, number]>();
+  const isOut = (r: Reading): boolean => {
+    const [least, most] = ends.get(r.unit) ?? [decimalIn(low, r.unit).toNumber(), decimalIn(high, r.unit).toNumber()];
+    ends.set(r.unit, [least, most]);
+    return r.value < least || r.value > most;
+  };
+  let since = from;
+  let left = 0;
+  let inside = true;
+  let seen = from;
+  let last: Reading | null = null;
+  for (const r of readingsOn(record, keep.channel).between(from, at)) {
+    // What nobody watched did not settle: the clock begins anew with the reading that ends the gap.
+    if (r.typed && r.at - seen > most) since = r.at;
+    seen = r.at;
+    const out = isOut(r);
+    if (out && inside) left += 1;
+    if (out) last = r;
+    if (!out && !inside) since = r.at;
+    inside = !out;
+  }
+  if (at - seen > most) since = at;
+  return { since: inside ? since : at, left, outside: inside ? null : last };
+}
+
+/**
+ * Where the waiting of a step counts from at a moment: its beginning, or when its window was reached again after it had been left.
+ * @example ((r) => waitingFrom(r.plan, r.stage, { id: 'x', kind: 'act', text: 'Do it' }, r.record, 0) === r.attempt.beganAt)(exampleOf('suit.inflation', 'inflate')) // true
+ */
+export function waitingFrom(plan: Plan, stage: Stage, step: Step, record: StageRecord, at: number): number {
+  return step.kind === 'wait' && step.keep ? settled(plan, stage, step, step.keep, record, at).since : waitingSince(stage, step, record);
+}
+
+function waitUnmet(plan: Plan, stage: Stage, step: Wait, record: StageRecord, at: number): Reason | null {
+  const wanted = figureOf(plan, step.s);
+  if (step.keep) {
+    const { left, outside: out } = settled(plan, stage, step, step.keep, record, at);
+    if (left > step.keep.topUps) return { code: 'keptLeaving', values: { times: String(left), most: String(step.keep.topUps) } };
+    if (out)
+      return {
+        code: 'leftWindow',
+        values: { value: { value: out.value, unit: out.unit }, low: figureOf(plan, step.keep.low), high: figureOf(plan, step.keep.high) },
+      };
+  }
+  const waited = at - waitingFrom(plan, stage, step, record, at);
+  return waited < milliseconds(wanted) ? { code: 'waitShort', values: { waited: { value: waited / 1000, unit: 's' }, wanted } } : null;
 }
 
 function outside(reading: Reading, low: Quantity, high: Quantity): boolean {
@@ -71,9 +147,7 @@ export function windowUnmet(
 export function stepUnmet(plan: Plan, stage: Stage, step: Step, record: StageRecord, at: number): Reason | null {
   if (step.kind === 'act') return null;
   if (step.kind === 'reach') return windowUnmet('notReached', record, step.channel, figureOf(plan, step.low), figureOf(plan, step.high), at);
-  const wanted = figureOf(plan, step.s);
-  const waited = at - waitingSince(stage, step, record);
-  return waited < milliseconds(wanted) ? { code: 'waitShort', values: { waited: { value: waited / 1000, unit: 's' }, wanted } } : null;
+  return waitUnmet(plan, stage, step, record, at);
 }
 
 /**

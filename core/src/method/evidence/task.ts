@@ -10,9 +10,9 @@ export type Task =
   | { readonly kind: 'spot'; readonly spot: Spot }
   /** A reading that a person takes and types in. */
   | { readonly kind: 'read'; readonly channel: Channel }
-  /** Something that the person says has come about; refused while `unmet` has a reason. */
-  | { readonly kind: 'mark'; readonly mark: Id; readonly text: Words; readonly unmet: (at: number) => Reason | null }
+  /** Something that the person says has come about; refused while `unmet` has a reason. Gauges on `on` are read meanwhile. */
+  | { readonly kind: 'mark'; readonly mark: Id; readonly text: Words; readonly on: readonly Channel[]; readonly unmet: (at: number) => Reason | null }
   /** The start of a hold, read in its window. */
-  | { readonly kind: 'start'; readonly low: Quantity; readonly high: Quantity; readonly unmet: (at: number) => Reason | null }
+  | { readonly kind: 'start'; readonly low: Quantity; readonly high: Quantity; readonly on: readonly Channel[]; readonly unmet: (at: number) => Reason | null }
   | { readonly kind: 'hold'; readonly since: number; readonly until: number }
   | { readonly kind: 'end' };

@@ -15,7 +15,8 @@ const circuitMoves: Bench['moves'] = {
   still: [aim('still'), { seconds: 60 }],
   squeeze: [act('squeeze')],
   'valve-opens': [until('opens')],
-  aftercare: [act('release'), { seconds: 10 }],
+  'open-valve': [act('release'), { seconds: 10 }],
+  aftercare: [act('open all'), { seconds: 10 }],
 };
 
 export const anaesthesia: Benches = {

@@ -18,7 +18,7 @@ const noPatient: readonly CheckItem[] = [
 const released = (more: readonly CheckItem[] = []): Stage =>
   look('aftercare', 'circuit', 'Leave it safe', 'aftercare', [
     item('valve-open', 'Relief valve fully open'),
-    item('at-zero', 'Pressure at zero'),
+    item('at-zero', 'Pressure at zero', { shown: { channel: 'pressure', high: 'atZero', after: 'bandLow' } }),
     item('plug-out', 'Plug out of the Y-piece'),
     ...more,
   ]);
@@ -30,7 +30,8 @@ const channels: Procedure['channels'] = {
 
 export const anaesMachine: Procedure = {
   id: 'anaes.machine',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Anaesthetic machine, supply side',
   verdictWords: { pass: 'in order', fail: 'faulty' },
   warning,
@@ -55,9 +56,9 @@ export const anaesMachine: Procedure = {
       'Suction bulb',
       'test',
       [
-        item('bulb-off', 'Bulb squeezed flat on the outlet, vaporisers off: it stays flat ten seconds'),
-        item('bulb-first', 'The same with the first vaporiser on'),
-        item('bulb-second', 'The same with the second vaporiser on', { optional: true }),
+        item('bulb-off', 'Bulb squeezed flat on the outlet, vaporisers off: it stays flat ten seconds', { for: 'flat' }),
+        item('bulb-first', 'The same with the first vaporiser on', { for: 'flat' }),
+        item('bulb-second', 'The same with the second vaporiser on', { optional: true, for: 'flat' }),
       ],
       { when: is('machine.outletCheckValve', true) },
     ),
@@ -71,7 +72,7 @@ export const anaesMachine: Procedure = {
       note: 'The outlet is blocked; where a check valve blinds that, a suction bulb must stay collapsed ten seconds, again with each vaporiser on.',
       order: 'free',
       skip: [],
-      parameters: {},
+      parameters: { flat: seconds(10) },
       limits: [],
       decision: { kind: 'simple' },
     },
@@ -85,6 +86,12 @@ export const anaesMachine: Procedure = {
     fault('bulb', 'The bulb fills', 'A leak between flow meters and outlet', 'Reseat the vaporiser that was on, squeeze again'),
   ],
 };
+
+/** What keeps a circuit from filling that is no leak of it. */
+const setUp: readonly CheckItem[] = [
+  item('outlet-chosen', 'The outlet and bag selectors stand on this circuit'),
+  item('closed-off', 'Relief valve shut as the rule says, patient end plugged, no hose or cap off, absorber seated'),
+];
 
 const proof = test(
   'rig-proof',
@@ -123,7 +130,7 @@ const makeUp = test(
   },
 );
 const openSlowly = look('open-valve', 'circuit', 'Open the relief valve slowly', 'test', [
-  item('falls-to-zero', 'The pressure falls smoothly to zero'),
+  item('falls-to-zero', 'The pressure falls smoothly to zero', { shown: { channel: 'pressure', high: 'atZero', after: 'bandLow' } }),
   item('neck', 'Bag’s neck pulled open: no hidden hole. A bad bag is destroyed'),
 ]);
 
@@ -134,6 +141,8 @@ const parameters: RuleSet['parameters'] = {
   startLow: figure(cm(28)),
   bandLow: figure(cm(28)),
   bandHigh: figure(cm(32)),
+  atZero: figure(cm(2)),
+  taut: seconds(10),
   settle: seconds(5),
   steady: seconds(10, fda),
 };
@@ -164,7 +173,8 @@ const steady = (id: string): Limit => limit(`${id}.watch`, 'watch', 'loss', '<',
 
 export const anaesCircle: Procedure = {
   id: 'anaes.circle',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Circle system, manual pressure test',
   verdictWords: { pass: 'tight', fail: 'leaks' },
   warning,
@@ -243,13 +253,15 @@ function openCircuit(
 ): Procedure {
   return {
     id,
-    edition: '1',
+    edition: '2',
+    language: 2,
     title,
     verdictWords: { pass: 'tight', fail: 'leaks' },
     warning,
     sources: [fda, commonPractice],
     roles: { circuit: { classes: ['breathing-circuit'] } },
     channels,
+    setUp,
     bring: ['A plug or a clean finger', 'The log'],
     stages: [
       look('gather', 'circuit', 'Make safe', 'gather', noPatient),
@@ -304,7 +316,11 @@ export const anaesMaplesonA = openCircuit(
   'Mapleson A, plain or coaxial',
   'mapleson-a',
   [item('closed', 'Valve or scavenge closed'), item('inner-limb', 'Coaxial: the inner limb is whole and joined at both ends', { optional: true })],
-  [look('inner', 'circuit', 'Inner limb', 'test', [item('inner-holds', 'Coaxial: inner limb occluded alone, the bag stays taut', { optional: true })])],
+  [
+    look('inner', 'circuit', 'Inner limb', 'test', [
+      item('inner-holds', 'Coaxial: inner limb occluded alone, the bag stays taut ten seconds', { optional: true, for: 'taut' }),
+    ]),
+  ],
   {
     note: 'Occluded and filled the bag stays taut; some open at about 60 cmH2O by themselves.',
     faults: [fault('inner', 'The bag empties', 'The inner limb is loose', 'Change the circuit')],

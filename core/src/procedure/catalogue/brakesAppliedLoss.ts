@@ -27,7 +27,8 @@ const parameters = (chargedLow: number, chargedHigh: number, settleS = 30): Rule
 
 export const brakesAppliedLoss: Procedure = {
   id: 'brakes.applied-loss',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Air brakes, static and applied loss',
   verdictWords: { pass: 'tight', fail: 'leaks' },
   warning: `Wheels chocked before any brake is released; nobody under or between the vehicles. ${defers}`,

@@ -256,7 +256,8 @@ const pops = (id: string, low: number, high: number | null, source = cdl): reado
 
 export const brakesWhole: Procedure = {
   id: 'brakes.whole',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Air brakes, whole test',
   verdictWords: { pass: 'passes', fail: 'fails' },
   warning: `Moving tests on clear ground only, belted. Stay away from push-rods and from under the vehicle. ${defers}`,

@@ -33,7 +33,15 @@ const userRules = (
   suits: is('set.alarm', suits),
   order: 'free',
   skip: [],
-  parameters: { nothing: figure(bar(0)), full: figure(share(110)), look: seconds(15), settle: seconds(20) },
+  parameters: {
+    nothing: figure(bar(0)),
+    full: figure(share(110)),
+    look: seconds(15),
+    settle: seconds(20),
+    // Two dials of class 1.6 to 400 bar may differ by as much as both their errors.
+    agree: figure(bar(20)),
+    zone: figure(share(88)),
+  },
   limits: [
     limit(`${id}.contents`, 'contents', 'pressure', ready.op, share(90), ready.source),
     limit(`${id}.look`, 'look-leak', 'graduations', '<=', of(0.5, '1')),
@@ -44,7 +52,8 @@ const userRules = (
 
 export const baUserCheck: Procedure = {
   id: 'ba.user-check',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Breathing set, user check',
   verdictWords: { pass: 'ready', fail: 'out of use' },
   warning: `A coarse look: it never replaces the high-pressure test. ${defers}`,
@@ -64,8 +73,8 @@ export const baUserCheck: Procedure = {
       text: 'Read the contents',
     }),
     look('gauges', 'set', 'Gauges', 'look', [
-      item('agree', 'Cylinder and remote gauge agree', { automatic: true }),
-      item('zone', 'Both stand in the full zone'),
+      item('agree', 'Cylinder and remote gauge agree', { automatic: true, shown: { agree: ['cylinder', 'remote'], within: 'agree' } }),
+      item('zone', 'Both stand in the full zone', { shown: { channel: 'remote', low: 'zone' } }),
     ]),
     look('face', 'set', 'Face-piece', 'test', [
       item('draws-in', 'Inlet shut with the palm, a gentle breath in: it draws to the face and stays a few seconds'),
@@ -153,7 +162,8 @@ export const baUserCheck: Procedure = {
 
 export const baSoapSurvey: Procedure = {
   id: 'ba.soap-survey',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Breathing set, whole-set soap search',
   verdictWords: { pass: 'tight', fail: 'leaks' },
   warning: defers,
@@ -169,6 +179,7 @@ export const baSoapSurvey: Procedure = {
     test('soap', 'set', 'Soap it along the route', [act('open', 'Valve open, set under pressure')], {
       kind: 'survey',
       outline: 'breathing-set',
+      each: 'soapEach',
       route: [
         { id: 'regulator', text: 'Regulator and purge' },
         { id: 'low-pressure-hose', text: 'Low-pressure hose' },
@@ -190,7 +201,7 @@ export const baSoapSurvey: Procedure = {
       note: 'A few bubbles just after brushing are trapped air; a stream is a leak, and is mended before the flow test.',
       order: 'free',
       skip: [],
-      parameters: {},
+      parameters: { soapEach: seconds(5) },
       limits: [limit('general.soap', 'soap', 'grade', '<=', of(1, '1'))],
       decision: { kind: 'simple' },
     },
@@ -201,7 +212,7 @@ export const baSoapSurvey: Procedure = {
       note: 'The strict school: any bubble is a leak.',
       order: 'free',
       skip: [],
-      parameters: {},
+      parameters: { soapEach: seconds(5) },
       limits: [limit('strict.soap', 'soap', 'grade', '<=', of(0, '1'))],
       decision: { kind: 'simple' },
     },
@@ -215,7 +226,8 @@ export const baSoapSurvey: Procedure = {
 
 export const baHighPressure: Procedure = {
   id: 'ba.high-pressure',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Breathing set, high-pressure tightness',
   verdictWords: { pass: 'tight', fail: 'leaks' },
   warning: defers,
@@ -268,7 +280,8 @@ const mbar = (value: number) => of(value, 'mbar');
 
 export const baFacepiece: Procedure = {
   id: 'ba.facepiece',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Face-piece under suction',
   verdictWords: { pass: 'tight', fail: 'leaks' },
   warning: defers,

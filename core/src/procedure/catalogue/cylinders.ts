@@ -70,7 +70,8 @@ const composite = is('cylinder.material', 'composite');
 
 export const cylWaterJacket: Procedure = {
   id: 'cyl.water-jacket',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Cylinder, water-jacket expansion',
   verdictWords: { pass: 'passes', fail: 'condemned' },
   warning: `Test pressure can kill: nobody beside the jacket, remote reading only. ${defers}`,
@@ -186,7 +187,8 @@ export const cylWaterJacket: Procedure = {
 
 export const cylDirectExpansion: Procedure = {
   id: 'cyl.direct-expansion',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Cylinder, direct expansion',
   verdictWords: { pass: 'passes', fail: 'condemned' },
   warning: `Test pressure can kill: nobody beside the cylinder. ${defers}`,
@@ -263,7 +265,8 @@ const visual = (id: string, title: string, note: string, source: RuleSet['limits
 
 export const cylVisual: Procedure = {
   id: 'cyl.visual',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Cylinder, looked at inside and out',
   verdictWords: { pass: 'in order', fail: 'rejected' },
   warning: defers,

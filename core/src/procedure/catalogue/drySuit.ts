@@ -1,6 +1,6 @@
 import type { Procedure, RuleSet } from '../language';
 import { commonPractice } from '../source';
-import { act, caution, defers, fault, figure, is, item, limit, look, of, reach, test } from './parts';
+import { seconds, act, caution, defers, fault, figure, is, item, limit, look, of, reach, test } from './parts';
 
 const rules = (id: string, title: string, note: string, worst: number): RuleSet => ({
   id,
@@ -10,14 +10,15 @@ const rules = (id: string, title: string, note: string, worst: number): RuleSet 
   suits: is('suit.school', id),
   order: 'free',
   skip: [],
-  parameters: { firmLow: figure(of(8, 'mbar')), firmHigh: figure(of(25, 'mbar')) },
+  parameters: { firmLow: figure(of(8, 'mbar')), firmHigh: figure(of(25, 'mbar')), soapEach: seconds(5) },
   limits: [limit(`${id}.soap`, 'soap', 'grade', '<=', of(worst, '1'))],
   decision: { kind: 'simple' },
 });
 
 export const drySuitSurvey: Procedure = {
   id: 'drysuit.survey',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Dry suit, soaped under pressure',
   verdictWords: { pass: 'dry', fail: 'leaks' },
   warning: defers,
@@ -47,6 +48,7 @@ export const drySuitSurvey: Procedure = {
       {
         kind: 'survey',
         outline: 'dry-suit',
+        each: 'soapEach',
         route: [
           { id: 'neck', text: 'Neck seal and its joint' },
           { id: 'shoulders', text: 'Shoulders, front' },

@@ -25,7 +25,8 @@ const rules = (id: string, title: string, note: string, minutes: number, since20
 
 export const storeHalfLife: Procedure = {
   id: 'store.half-life',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Sealed store, half-life of 250 Pa',
   verdictWords: { pass: 'sealed', fail: 'leaks' },
   warning: `Never enter or lean over a pressurised store. Phosphine is a poison: an unproved store gives a poor kill and breeds resistance. ${defers}`,

@@ -18,6 +18,8 @@ interface School extends Pick<RuleSet, 'id' | 'title' | 'edition' | 'note' | 'sk
   readonly fill: readonly [number, number];
   readonly start: readonly [number, number];
   readonly settleMin: number;
+  /** How far the needle may stray from its window while the suit settles and air is added. */
+  readonly stray: number;
   readonly holdMin: number;
   readonly letDown?: readonly [number, number];
   readonly rigLoss: number;
@@ -43,6 +45,9 @@ function ruleSet(s: School): RuleSet {
       fillLow: from(s.fill[0]),
       fillHigh: from(s.fill[1], commonPractice),
       settle: minutes(s.settleMin),
+      // It settles where it was filled to, or where it was let down to; a needle may stray a little while air is added.
+      keepLow: from(Number(((s.letDown ?? s.fill)[0] - s.stray).toPrecision(6)), commonPractice),
+      keepHigh: from(Number(((s.letDown ?? s.fill)[1] + s.stray).toPrecision(6)), commonPractice),
       ...(s.letDown ? { letDownLow: from(s.letDown[0], commonPractice), letDownHigh: from(s.letDown[1], commonPractice) } : {}),
       startLow: from(s.start[0]),
       // Nominal to nominal plus a tenth of the permitted loss.
@@ -61,11 +66,16 @@ function ruleSet(s: School): RuleSet {
 
 export const suitInflation: Procedure = {
   id: 'suit.inflation',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Gas-tight suit, inflation test',
   verdictWords: { pass: 'tight', fail: 'leaks' },
   warning: `Low pressure, from a regulated supply: never beyond the maker’s limit. Nobody kneels on the suit or leans over its seams. ${defers}`,
   sources: [f1052, nfpa1991, en464, en943, osha, commonPractice],
+  setUp: [
+    { id: 'plugs-in', text: 'Every further exhaust valve plugged, adapters hard in, the zip shut to its very end' },
+    { id: 'gloves-on', text: 'Gloves, and the face plate of an open-faced suit, joined and hard' },
+  ],
   bring: [
     'Calibrated test kit',
     'Adapters for that make of valve',
@@ -152,8 +162,14 @@ export const suitInflation: Procedure = {
       steps: [
         { id: 'connect', kind: 'act', text: 'Take the blank off and join the kit to the suit' },
         { id: 'fill', kind: 'reach', channel: 'suit', low: 'fillLow', high: 'fillHigh', text: 'Fill into the window, smoothing the folds as it swells' },
-        { id: 'settle', kind: 'wait', s: 'settle', text: 'Let it stretch and settle; top up if it sinks' },
         { id: 'let-down', kind: 'reach', channel: 'suit', low: 'letDownLow', high: 'letDownHigh', text: 'Let it down to the middle step' },
+        {
+          id: 'settle',
+          kind: 'wait',
+          s: 'settle',
+          keep: { channel: 'suit', low: 'keepLow', high: 'keepHigh', topUps: 10 },
+          text: 'Let it stretch and settle; keep it in its window, adding air as it sinks, and look it over while it is full',
+        },
         { id: 'trim', kind: 'reach', channel: 'suit', low: 'startLow', high: 'startHigh', text: 'Let it down into the start window' },
       ],
       method: {
@@ -196,6 +212,7 @@ export const suitInflation: Procedure = {
       unit: inH2O,
       fill: [5, 6],
       start: [4, 4.08],
+      stray: 0.1,
       settleMin: 1,
       holdMin: 4,
       rigLoss: 0.08,
@@ -212,6 +229,7 @@ export const suitInflation: Procedure = {
       unit: mmH2O,
       fill: [125, 130],
       start: [100, 102],
+      stray: 2.5,
       settleMin: 1,
       holdMin: 4,
       rigLoss: 2,
@@ -223,12 +241,13 @@ export const suitInflation: Procedure = {
       id: 'mbar-16.5',
       title: '16.5 mbar',
       edition: '1',
-      note: '17.5 held ten minutes, topping up; let down to 17.0; trim to 16.5; hold six minutes; it may lose no more than 3 mbar.',
+      note: '17.5; let down to 17.0 and kept there ten minutes, adding air; trimmed to 16.5; hold six minutes; it may lose no more than 3 mbar.',
       skip: [],
       unit: 'mbar',
       fill: [17.5, 18],
       letDown: [16.9, 17.1],
       start: [16.5, 16.8],
+      stray: 0.3,
       settleMin: 10,
       holdMin: 6,
       rigLoss: 0.3,
@@ -245,6 +264,7 @@ export const suitInflation: Procedure = {
       unit: inH2O,
       fill: [3, 3.5],
       start: [2, 2.04],
+      stray: 0.1,
       settleMin: 1,
       holdMin: 3,
       rigLoss: 0.04,

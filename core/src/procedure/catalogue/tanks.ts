@@ -12,7 +12,8 @@ const h2o = (value: number) => of(value, inH2O);
 
 export const tankIbc: Procedure = {
   id: 'tank.ibc',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Transport tank (IBC), leakproofness',
   verdictWords: { pass: 'tight', fail: 'leaks' },
   warning: `A tank under air can burst: regulated supply with its own relief, nobody in line with a closure. ${defers}`,
@@ -43,6 +44,7 @@ export const tankIbc: Procedure = {
     test('soap', 'tank', 'Soap every fitting', [reach('pressure-on', 'tank', 'low', 'top', 'Pressure still on')], {
       kind: 'survey',
       outline: 'ibc',
+      each: 'soapEach',
       route: [
         { id: 'manhole', text: 'Manhole and its gasket' },
         { id: 'filling', text: 'Filling opening' },
@@ -80,7 +82,7 @@ export const tankIbc: Procedure = {
     suits: is('tank.school', id),
     order: 'free',
     skip,
-    parameters: { low: figure(low, source), top: figure(top), hold: minutes(10, source), settle: minutes(2) },
+    parameters: { low: figure(low, source), top: figure(top), hold: minutes(10, source), settle: minutes(2), soapEach: seconds(5) },
     limits: [limit(`${id}.soap`, 'soap', 'grade', '<=', of(0, '1'), source), limit(`${id}.hold`, 'hold', 'ratio', '>=', of(98, '%'))],
     decision: { kind: 'simple' },
   })),
@@ -174,7 +176,8 @@ const table: Value = { attribute: 'tank.permittedLoss' };
 
 export const tankVapour10: Procedure = {
   id: 'tank.vapour-10',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Vapour system, 10 inH2O',
   verdictWords: { pass: 'tight', fail: 'leaks' },
   warning: `Nitrogen asphyxiates; fuel vapour explodes. The supply needs its own relief valve. ${defers}`,
@@ -290,7 +293,8 @@ const two = (id: string, title: string, note: string, constant: Value, source: L
 
 export const tankVapour2: Procedure = {
   id: 'tank.vapour-2',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Vapour system, 2 inH2O',
   verdictWords: { pass: 'tight', fail: 'leaks' },
   warning: `Nitrogen asphyxiates; fuel vapour explodes. ${defers}`,
@@ -372,7 +376,8 @@ const cargoRules = (id: string, title: string, note: string, rows: readonly [num
 
 export const tankCargo: Procedure = {
   id: 'tank.cargo',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Cargo tank, 18 inH2O',
   verdictWords: { pass: 'tight', fail: 'leaks' },
   warning: `Fuel vapour explodes; a tank under suction folds. ${defers}`,

@@ -35,7 +35,8 @@ const crackPart = (sign: 'plus' | 'minus', title: string, flow: string): Stage =
 
 export const valveVent: Procedure = {
   id: 'valve.vent',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Pressure-vacuum vent valve, four parts',
   verdictWords: { pass: 'passes', fail: 'fails' },
   warning: `Nitrogen asphyxiates: test in the open. ${defers}`,
@@ -174,7 +175,8 @@ const reliefRules = (id: string, title: string, note: string, tolerance: Value, 
 
 export const valveRelief: Procedure = {
   id: 'valve.relief',
-  edition: '1',
+  edition: '2',
+  language: 2,
   title: 'Relief valve, opening and seat',
   verdictWords: { pass: 'passes', fail: 'fails' },
   warning: `It opens with a bang and a jet: guard, ear protection, nobody in line. ${defers}`,

@@ -1,5 +1,6 @@
-import type { Id, Words } from '../term';
-import { MINUTES, type MethodFacts } from './facts';
+import type { Quantity } from '../../quantity';
+import type { Channel, Id, Words } from '../term';
+import { MINUTES, type Figure, type MethodFacts } from './facts';
 
 export interface CheckItem {
   readonly id: Id;
@@ -10,7 +11,19 @@ export interface CheckItem {
   readonly optional?: true;
   /** A 'no' here condemns the item: it never returns. */
   readonly condemns?: true;
+  /** Where the channel is fitted its gauge answers, and the person only confirms what it shows. */
+  readonly shown?: Shown;
+  /** Parameter: how long it is looked at before it can be answered with yes. */
+  readonly for?: Id;
 }
+
+/**
+ * What a gauge shows when the answer is yes. `low`, `high`, `within` and `after` name parameters. With `after`, it counts only on a gauge that showed at
+ * least that much earlier in the run: nothing shown by a gauge that never showed anything is no evidence.
+ */
+export type Shown =
+  | { readonly channel: Channel; readonly low?: Id; readonly high?: Id; readonly after?: Id }
+  | { /** Two gauges. */ readonly agree: readonly Channel[]; readonly within: Id };
 
 export interface CheckMethod {
   readonly kind: 'check';
@@ -18,16 +31,32 @@ export interface CheckMethod {
 }
 
 export interface CheckReasons {
+  /** The gauge shows otherwise than was answered. */
+  shownOtherwise: { readonly item: Words; readonly value: Quantity; readonly low?: Quantity; readonly high?: Quantity };
+  gaugesDiffer: { readonly item: Words; readonly difference: Quantity; readonly limit: Quantity };
+  neverShown: { readonly item: Words; readonly least: Quantity };
+  /** Nothing that could be read stands behind the answer. */
+  notMeasured: { readonly items: Words };
   answeredAll: { readonly items: Words };
   answeredNo: { readonly item: Words; readonly note?: Words };
 }
+
+/** The channels whose gauges answer an item where they are fitted. */
+export const shownChannels = ({ shown }: CheckItem): readonly Channel[] => (shown === undefined ? [] : 'agree' in shown ? shown.agree : [shown.channel]);
 
 export const checkFacts: MethodFacts<CheckMethod> = {
   measures: {},
   needsNoLimit: true,
   atRest: true,
-  reads: () => [],
-  figures: () => [],
+  reads: (m) => [...new Set(m.items.flatMap((i) => shownChannels(i)))],
+  finds: () => [],
+  figures: (m) =>
+    m.items.flatMap((i): readonly Figure[] => {
+      const timed: readonly Figure[] = i.for === undefined ? [] : [{ id: i.for, in: 's' }];
+      if (i.shown === undefined) return timed;
+      const named = 'agree' in i.shown ? [i.shown.within] : [i.shown.low, i.shown.high, i.shown.after];
+      return [...timed, ...named.map((id) => ({ id, in: shownChannels(i) }))];
+    }),
   parts: (m) => m.items.map((x) => `item ${x.id}`),
   minutes: (m) => m.items.length * MINUTES.item,
 };

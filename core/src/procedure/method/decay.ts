@@ -48,7 +48,6 @@ export type DecayMeasure = keyof typeof measures;
 /** Each measure of a hold has a reason of its own name. */
 export type DecayReasons = { readonly [M in DecayMeasure]: HoldArithmetic } & {
   recorded: { readonly start: Quantity; readonly end: Quantity; readonly loss: Quantity };
-  neverReached: { readonly best: Quantity; readonly low: Quantity };
   readLate: { readonly late: Quantity };
   outOfRange: { readonly value: Quantity };
   overTop: { readonly value: Quantity; readonly top: Quantity };

@@ -29,6 +29,19 @@ export interface CommonReasons {
   insideGuard: Bare;
   outOfOrder: { readonly step: Words };
   condemned: Bare;
+  /** It never came, with supply and the set-up in order. */
+  neverReached: { readonly best: Quantity; readonly low: Quantity };
+  standsThere: Window;
+  neverCame: { readonly event: Words; readonly best?: Quantity };
+  /** It never came, and what was asked of the set-up was not in order, or was not answered. */
+  setUpWrong: { readonly item: Words };
+  /** A finding that failed was taken back: it is no pass. */
+  takenBack: { readonly stage: Words };
+  tooSoon: { readonly item: Words; readonly waited: Quantity; readonly wanted: Quantity };
+  /** It left its window while it settled more often than it may be topped up. */
+  keptLeaving: { readonly times: Words; readonly most: Words };
+  leftWindow: Window;
+  offScale: { readonly value: Quantity };
   rigLeaks: Bare;
   notValid: { readonly item?: Words };
   /** How much the gas would have to cool or warm to move it as far as the limit. */

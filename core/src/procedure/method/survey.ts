@@ -14,6 +14,8 @@ export interface SurveyMethod {
   readonly kind: 'survey';
   readonly outline: Id;
   readonly route: readonly Spot[];
+  /** Parameter: the least time that a place takes to soap and to look at. */
+  readonly each?: Id;
 }
 
 export interface SurveyReasons {
@@ -24,7 +26,7 @@ export interface SurveyReasons {
 export const surveyFacts: MethodFacts<SurveyMethod> = {
   measures: { grade: 'number' },
   reads: () => [],
-  figures: () => [],
+  figures: (m) => [{ id: m.each, in: 's' }],
   parts: (m) => m.route.map((x) => `spot ${x.id}`),
   minutes: (m) => m.route.length * MINUTES.spot,
 };

@@ -1,4 +1,4 @@
-import type { EventBody, Next, Stage } from '@grellin/core';
+import { NEVER_COMES, type EventBody, type Next, type Stage } from '@grellin/core';
 import type { BenchView } from './benchView';
 
 /** A question that needs a reason before something is said. */
@@ -7,6 +7,8 @@ export interface Asking {
   /** What giving the reason does. */
   readonly action: string;
   readonly body: (reason: string) => EventBody;
+  /** What is said after it, once that was taken. */
+  readonly then?: (reason: string) => EventBody;
 }
 
 /** Where the run stands, as far as a question hangs on it. */
@@ -15,6 +17,8 @@ export interface Standing {
   readonly lastSaid: BenchView['lastSaid'];
   /** The stage that could be tried again now. */
   readonly redo: { readonly stage: Stage; readonly attempt: number } | null;
+  /** Whether it may be said now that it never comes: the rules then ask what that means. */
+  readonly mayNeverCome: boolean;
 }
 
 const ended = (stage: string, attempt: number) => (reason: string) => ({ kind: 'ended', stage, attempt, reason }) as const;
@@ -43,10 +47,17 @@ export const askings = {
   breakOff: ({ next: n }) =>
     n.kind !== 'hold' ? null : { question: 'Why is the hold broken off?', action: 'Break it off', body: ended(n.stage.id, n.attempt) },
   // What a step waits for does not come: the stage ends with the reason, and the judge says what that means.
-  neverComes: ({ next: n }) =>
-    n.kind !== 'act' && n.kind !== 'reach' && n.kind !== 'start'
-      ? null
-      : { question: 'It never comes? Say what is seen instead.', action: 'End this stage', body: ended(n.stage.id, n.attempt) },
+  neverComes: ({ next: n, mayNeverCome }) =>
+    mayNeverCome
+      ? {
+          question: 'It never comes? Say what is seen instead.',
+          action: 'It never comes',
+          body: () => ({ kind: 'marked', mark: NEVER_COMES }),
+          then: (note) => ({ kind: 'amended', note: `It never came: ${note}` }),
+        }
+      : n.kind !== 'act' && n.kind !== 'reach' && n.kind !== 'start'
+        ? null
+        : { question: 'It never comes? Say what is seen instead.', action: 'End this stage', body: ended(n.stage.id, n.attempt) },
   // The last statement is withdrawn by one that says why; nothing is erased.
   takeBack: ({ lastSaid: last }) =>
     last && {

@@ -1,11 +1,12 @@
 import type { AskingName } from './askings';
 
 /** What a key can set going: a question with a reason, or something of the screen. */
-export type KeyAct = AskingName | 'press' | 'sound' | 'calculator' | 'sheet' | 'close';
+export type KeyAct = AskingName | 'press' | 'seal' | 'sound' | 'calculator' | 'sheet' | 'close';
 
 /** What each key does: the sheet that `?` opens is drawn from it. */
 export const keys: readonly { readonly key: string; readonly act: KeyAct; readonly does: string }[] = [
   { key: 'Space', act: 'press', does: 'the one thing that comes next' },
+  { key: 'Z', act: 'seal', does: 'seal the record; Space does not' },
   { key: 'N', act: 'no', does: 'no, with what is wrong' },
   { key: 'A', act: 'notApplicable', does: 'does not apply, with the reason' },
   { key: 'G', act: 'neverComes', does: 'what the step waits for never comes' },

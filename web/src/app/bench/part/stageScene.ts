@@ -3,6 +3,7 @@ import { RouterLink } from '@angular/router';
 import { decimalIn, stageUnit, verdictSentence, verdictWord } from '@grellin/core';
 import { FindingCard } from '../../mark/findingCard';
 import { Seal } from '../../mark/seal';
+import { releasesInWords } from '../ask/releases';
 import { BenchHand } from '../shown/benchHand';
 import { windowOf } from '../rig/rigAsk';
 import { BenchRun } from '../shown/benchRun';
@@ -63,6 +64,12 @@ export class StageScene {
     const strip = this.strip();
     const f = this.foretold();
     return strip && f?.bar && strip.wedge ? { ...strip, forecast: { at: strip.wedge.until, ...f.bar } } : strip;
+  });
+  /** What the seal will say of the item, before it is pressed. */
+  protected readonly releases = computed(() => {
+    const result = this.view()?.result;
+    const run = this.bench().view;
+    return result && run ? releasesInWords(result, run.tag, run.document.title) : '';
   });
   protected readonly verdict = computed(() => {
     const { plan } = this.bench();

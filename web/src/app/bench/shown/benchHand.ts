@@ -1,10 +1,13 @@
-import { inject, Injectable, signal } from '@angular/core';
+import { computed, effect, inject, Injectable, signal } from '@angular/core';
 import { Router } from '@angular/router';
-import type { Grade } from '@grellin/core';
+import { NEVER_COMES, type Grade } from '@grellin/core';
 import { Chime } from '../../preference/chime';
 import { BenchRun } from './benchRun';
 import { askings, type Asking, type AskingName } from '../ask/askings';
 import type { KeyAct } from '../ask/keys';
+
+/** What is to be sealed is shown this long before it can be: nobody seals with the press that answered the last question. */
+const ARMED_AFTER_MS = 1500;
 
 /** What a person at the bench does with keys and buttons: the primary action, what is only said with a reason, grades, and what lies open beside the run. */
 @Injectable()
@@ -18,12 +21,25 @@ export class BenchHand {
   readonly graded = signal<string | null>(null);
   /** The calculator lies open beside the run. */
   readonly calculating = signal(false);
+  private readonly sealing = computed(() => this.run.view()?.next.kind === 'seal');
+  /** Whether the seal may be pressed: what it releases has been shown for a moment. */
+  readonly armed = signal(false);
   /** The sheet of keys. */
   readonly sheet = signal(false);
+
+  constructor() {
+    effect((cleanUp) => {
+      this.armed.set(false);
+      if (!this.sealing()) return;
+      const timer = setTimeout(() => this.armed.set(true), ARMED_AFTER_MS);
+      cleanUp(() => clearTimeout(timer));
+    });
+  }
 
   act(what: KeyAct): void {
     const of: Readonly<Partial<Record<KeyAct, () => void>>> = {
       press: () => this.press(),
+      seal: () => this.seal(),
       sound: () => this.chime.toggle(),
       calculator: () => this.calculating.update((open) => !open),
       sheet: () => this.sheet.update((open) => !open),
@@ -41,14 +57,17 @@ export class BenchHand {
   ask(what: AskingName): void {
     const view = this.run.view();
     if (!view || !this.run.mine()) return;
-    const asking = askings[what]({ next: view.next, lastSaid: view.lastSaid, redo: this.run.redo() });
+    const mayNeverCome = this.run.refusal({ kind: 'marked', mark: NEVER_COMES }) === null;
+    const asking = askings[what]({ next: view.next, lastSaid: view.lastSaid, redo: this.run.redo(), mayNeverCome });
     if (asking) this.asking.set(asking);
   }
 
   given(reason: string): void {
     const asking = this.asking();
     this.asking.set(null);
-    if (asking) this.run.say(asking.body(reason));
+    if (!asking) return;
+    this.run.say(asking.body(reason));
+    if (asking.then) this.run.say(asking.then(reason));
   }
 
   press(): void {
@@ -58,7 +77,15 @@ export class BenchHand {
       if (record) void this.router.navigate(['/log', record]);
       return;
     }
+    // The seal has a key of its own: the one that answers everything else does not release an item.
+    if (view?.next.kind === 'seal') return;
     if (this.run.enabled() && view?.primary.body) this.run.say(view.primary.body);
+  }
+
+  /** Seals the record, once what it releases has stood on the screen for long enough to be read. */
+  seal(): void {
+    const view = this.run.view();
+    if (view?.next.kind === 'seal' && this.armed() && this.run.enabled() && view.primary.body) this.run.say(view.primary.body);
   }
 
   /** A place of the route, with how hard it bubbled. */

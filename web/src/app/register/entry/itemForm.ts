@@ -45,7 +45,8 @@ export function attributeControls(fields: NonNullableFormBuilder, attributes: re
   return fields.record(Object.fromEntries(attributes.map((a) => [a.id, one(a)])));
 }
 
-function attributeOf(held: HeldAttribute | undefined): AttributeValue | null {
+/** What a form holds of an attribute, as the register keeps it; null where it is not known. */
+export function attributeOf(held: HeldAttribute | undefined): AttributeValue | null {
   if (held === undefined || held === null || typeof held === 'boolean') return held ?? null;
   return typeof held === 'string' ? held.trim() || null : quantityOf(held);
 }

@@ -67,7 +67,7 @@ describe('starting a check', () => {
         gauge('PL-02', 'mbar', { streams: true }),
       ]),
     );
-    expect(element.textContent).toContain('17.5 held ten minutes');
+    expect(element.textContent).toContain('17.5; let down to 17.0 and kept there ten minutes');
     button?.click();
     expect(dispatch).toHaveBeenCalledWith(
       expect.objectContaining({ run: { procedure: 'suit.inflation', ruleSet: 'mbar-16.5', assets: { suit: 'a' }, instruments: { suit: 'PL-02' } } }),
@@ -77,7 +77,7 @@ describe('starting a check', () => {
   it('takes both inputs of one device for two gauges', async () => {
     const pair = (tag: string, device: string) => gauge(tag, '[psi]', { streams: true, device, rig: 'air-brakes' });
     const { button, dispatch } = await shown(
-      page('truck', { units: { value: 1, unit: '1' }, useAs: 'single' }, [pair('BP-01a', 'BP-01'), pair('BP-02a', 'BP-02'), pair('BP-01b', 'BP-01')]),
+      page('truck', { units: { value: 1, unit: '1' }, useAs: 'single', school: 'general' }, [pair('BP-01a', 'BP-01'), pair('BP-02a', 'BP-02'), pair('BP-01b', 'BP-01')]),
     );
     button?.click();
     expect(dispatch).toHaveBeenCalledWith(
@@ -117,6 +117,6 @@ describe('starting a check', () => {
     const { element } = await shown(
       page('truck', { useAs: 'build from low' }, [gauge('DG-01', '[psi]', { fittedTo: 'a' }), gauge('DG-02', '[psi]', { fittedTo: 'a' })]),
     );
-    expect(element.textContent).toContain('needs a figure that this item does not carry');
+    expect(element.textContent).toContain('Not yet known of this item');
   });
 });

@@ -12,6 +12,8 @@ import {
   unitLabel,
   units,
   unitRow,
+  unknownAttributes,
+  type AttributeRow,
   type Attributes,
   type Fitness,
   type Procedure,
@@ -24,6 +26,7 @@ import { SelectModule } from 'primeng/select';
 import type { AssetPage } from '../list/registerStore';
 import { AssetPageActions, registerFeature } from '../list/registerStore';
 import { StationDay } from '../../account/stationDay';
+import { UnknownFacts } from './unknownFacts';
 
 interface ChannelChoice {
   readonly channel: string;
@@ -34,7 +37,8 @@ interface ChannelChoice {
 /** Whether an instrument could stand for a channel of this procedure on this asset. */
 function fits(i: InstrumentRow, procedure: Procedure, channel: string, asset: AssetRow): boolean {
   const unit = procedure.channels[channel]?.unit ?? '';
-  return sameDimension(i.low.unit, unit) && (i.fittedTo === null || i.fittedTo === asset.id);
+  // What a rig simulates says nothing of a real item.
+  return sameDimension(i.low.unit, unit) && (i.fittedTo === null || i.fittedTo === asset.id) && (!i.simulated || asset.practice);
 }
 
 /**
@@ -72,7 +76,7 @@ const askedUnits: Readonly<Record<string, string>> = { volume: '[gal_us]', time:
 /** Opens a run: procedure, rule set with its explanation, what pulls along, and the gauges. */
 @Component({
   selector: 'gr-start-form',
-  imports: [FormsModule, ButtonModule, SelectModule],
+  imports: [FormsModule, ButtonModule, SelectModule, UnknownFacts],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './startForm.html',
   styleUrl: './startForm.css',
@@ -86,7 +90,7 @@ export class StartForm {
   protected readonly starting = this.store.selectSignal(registerFeature.selectStarting);
   protected readonly problem = this.store.selectSignal(registerFeature.selectStartProblem);
 
-  private readonly asset = computed(() => this.page().asset);
+  protected readonly asset = computed(() => this.page().asset);
   protected readonly procedures = computed(() =>
     this.page()
       .procedures.map((p) => p.document)
@@ -94,7 +98,7 @@ export class StartForm {
   );
   protected readonly procedureId = linkedSignal(() => this.asset().obligations[0]?.procedure ?? this.procedures()[0]?.id ?? '');
   protected readonly procedure = computed(() => this.procedures().find((p) => p.id === this.procedureId()));
-  private readonly role = computed(() => Object.entries(this.procedure()?.roles ?? {}).find(([, r]) => r.classes.includes(this.asset().class))?.[0] ?? '');
+  protected readonly role = computed(() => Object.entries(this.procedure()?.roles ?? {}).find(([, r]) => r.classes.includes(this.asset().class))?.[0] ?? '');
 
   protected readonly ruleSetId = linkedSignal(() => {
     const procedure = this.procedure();
@@ -126,14 +130,18 @@ export class StartForm {
       (channel) => [channel, all.filter((i) => fits(i, procedure, channel, this.asset()) && (i.rig === null || i.rig === rigFor(procedure.id)))] as const,
     );
   });
+  /** Only what can read it is offered; what was chosen stays while the same ones are. */
+  private readonly offered = computed(() => this.fitting().map(([channel, fitting]) => [channel, fitting.filter((i) => !this.short(channel, i))] as const), {
+    equal: (a, b) => JSON.stringify(a.map(([c, all]) => [c, all.map((i) => i.id)])) === JSON.stringify(b.map(([c, all]) => [c, all.map((i) => i.id)])),
+  });
   protected readonly channels = computed((): readonly ChannelChoice[] =>
-    this.fitting().map(([channel, fitting]) => ({
+    this.offered().map(([channel, fitting]) => ({
       channel,
       title: this.procedure()?.channels[channel]?.title ?? channel,
       options: fitting.map((i) => ({ id: i.id, label: `${i.tag} · ${i.title}${i.inUseBy === null ? '' : ' · in use'}` })),
     })),
   );
-  protected readonly chosenGauges = linkedSignal(() => firstGauges(this.fitting(), this.today));
+  protected readonly chosenGauges = linkedSignal(() => firstGauges(this.offered(), this.today));
 
   /** The serial as it is read from the item itself: the tag and the log must mean the same thing. */
   protected readonly serial = signal('');
@@ -171,6 +179,14 @@ export class StartForm {
       }),
     );
   });
+  /** What the rule set hangs on and nobody has said of the item: nothing unknown is left out, so it is asked. */
+  protected readonly unknown = computed((): readonly AttributeRow[] => {
+    const [procedure, ruleSet] = [this.procedure(), this.ruleSet()];
+    if (!procedure || !ruleSet) return [];
+    const missing = unknownAttributes(procedure, ruleSet, { [this.role()]: this.attributes() });
+    const rows = assetClass(this.asset().class)?.attributes ?? [];
+    return rows.filter((r) => !r.asked && missing.includes(`${this.role()}.${r.id}`));
+  });
   private readonly attributes = computed((): Attributes => ({ ...this.asset().attributes, ...this.figures() }));
   private readonly plan = computed(() => {
     const procedure = this.procedure();
@@ -200,6 +216,7 @@ export class StartForm {
     const made = this.plan();
     if (made && !made.ok) {
       const { code, values } = made.refusal;
+      if (this.unknown().length > 0) return $localize`Say first what is not known of this item; it is written on it.`;
       if (code === 'plan.requirementUnmet') return `${values['text'] ?? ''} (it is ${values['is'] ?? 'unknown'}).`;
       const waiting = this.asked().find((a) => this.figures()[a.id] === undefined);
       if (waiting) return `Say: ${waiting.title.toLowerCase()}.`;
@@ -219,6 +236,13 @@ export class StartForm {
     const found = this.instrument(this.chosenGauges()[channel] ?? '');
     if (!made?.ok || !found) return null;
     return instrumentFitness(made.plan, channel, { ...found, fitted: found.fittedTo !== null }, this.today);
+  }
+
+  /** Whether a gauge’s scale does not reach what it would have to show. */
+  private short(channel: string, i: InstrumentRow): boolean {
+    const made = this.plan();
+    if (!made?.ok) return false;
+    return instrumentFitness(made.plan, channel, { ...i, fitted: i.fittedTo !== null }, this.today).against.some((a) => a.code === 'rangeShort');
   }
 
   protected label(unit: string): string {
@@ -260,6 +284,11 @@ export class StartForm {
 
   protected chooseGauge(channel: string, id: string): void {
     this.chosenGauges.update((c) => ({ ...c, [channel]: id }));
+  }
+
+  /** The item as it is written now. */
+  protected again(): void {
+    this.store.dispatch(AssetPageActions.opened({ id: this.asset().id }));
   }
 
   protected start(): void {
