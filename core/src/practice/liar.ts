@@ -30,6 +30,12 @@ export interface Lie {
   readonly result: RunResult;
 }
 
+/** How it lies, each 0 to 1: how often it tries what nobody should, and how often it says that a step is done which it leaves undone. */
+export interface Lying {
+  readonly mischievous: number;
+  readonly lazy: number;
+}
+
 /** A liar presses as soon as it may; between presses a press alone passes. */
 const PRESS_MS = 200;
 /** It tires of a step after this long. */
@@ -66,9 +72,9 @@ function mischief(hand: Hand, plan: Plan, chance: Chance): void {
 }
 
 /** Yes to everything, at the earliest moment; the hand does the moves of a step only where it feels like it. */
-function turn(hand: Hand, p: Practice, n: Exclude<Next, { kind: 'closed' }>, chance: Chance): boolean {
+function turn(hand: Hand, p: Practice, n: Exclude<Next, { kind: 'closed' }>, chance: Chance, how: Lying): boolean {
   hand.wait(PRESS_MS);
-  const lazy = chance() < 0.15;
+  const lazy = chance() < how.lazy;
   switch (n.kind) {
     case 'begin':
       if (!lazy) hand.hand(n.stage.id);
@@ -112,20 +118,19 @@ function turn(hand: Hand, p: Practice, n: Exclude<Next, { kind: 'closed' }>, cha
 /**
  * Carries a run through as somebody would who wants it to pass whatever the item does: yes to everything, at the earliest moment, with withdrawals, repetitions and breakings-off where
  * they are allowed, and steps that are marked and not done. What its instruments show it cannot change.
- * @param chance what it does besides the straight way; the straight way alone where it never falls below `mischievous`
- * @param mischievous how often it tries what nobody should, 0 to 1
- * @example lie({ …, fault: 'zip end' }, chanceOf(7)).result.verdict // never 'pass'
+ * @param chance what it does besides the straight way
+ * @example lie({ …, fault: 'zip end' }, chanceOf(7), { mischievous: 0.1, lazy: 0 }).result.verdict // never 'pass'
  */
-export function lie(p: Practice, chance: Chance, mischievous = 0.08): Lie {
+export function lie(p: Practice, chance: Chance, how: Lying): Lie {
   const hand = new Hand(p);
   if (!hand.person({ kind: 'opened', ...p.opened })) throw new Error('the run may not be opened');
   for (let turns = 0; turns < MOST_TURNS; turns++) {
     const n = next(p.plan, hand.state);
     if (n.kind === 'closed') break;
-    if (chance() < mischievous) mischief(hand, p.plan, chance);
+    if (chance() < how.mischievous) mischief(hand, p.plan, chance);
     const now = next(p.plan, hand.state);
     if (now.kind === 'closed') break;
-    if (turn(hand, p, now, chance)) continue;
+    if (turn(hand, p, now, chance, how)) continue;
     // Stuck: it tries whatever ends the stage, and at last gives the run up.
     const open = openAttempt(hand.state);
     if (hand.person({ kind: 'marked', mark: NEVER_COMES })) continue;

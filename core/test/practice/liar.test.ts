@@ -1,0 +1,47 @@
+import { describe, expect, it } from 'vitest';
+import { catalogue } from '../../src';
+import { chanceOf, isUnfindable, lie, practiceOf, rigFor, truthOf, unfindable, type Lie } from '../../src/practice';
+
+/** Rigs that are quick to simulate; the others are lied to by `npm run lies`. */
+const quick = ['ba.user-check', 'ba.soap-survey', 'ba.high-pressure', 'ba.facepiece', 'suit.inflation', 'drysuit.survey', 'anaes.machine', 'anaes.circle', 'anaes.t-piece', 'anaes.mapleson-a', 'anaes.coaxial-d', 'cyl.visual', 'valve.vent'] as const; // prettier-ignore
+
+/** Every rule set with every fault that it must find. */
+const faulty = catalogue
+  .filter((p) => (quick as readonly string[]).includes(p.id))
+  .flatMap((p) =>
+    p.ruleSets.flatMap((r) =>
+      Object.entries(truthOf(p.id, r.id))
+        .filter(([, verdict]) => verdict !== 'pass')
+        .map(([fault]) => ({ procedure: p.id, ruleSet: r.id, fault })),
+    ),
+  );
+const told = ({ procedure, ruleSet, fault }: (typeof faulty)[number], seed: number, mischievous: number): Lie =>
+  lie(practiceOf(procedure, ruleSet, rigFor(procedure) ?? '', fault, { seed: 5 + seed }), chanceOf(seed), { mischievous, lazy: 0 });
+
+describe('somebody who says yes to everything, at the earliest moment', () => {
+  it.each(faulty)('never passes $procedure, $ruleSet with $fault, but where no gauge could tell', (one) => {
+    const { result } = told(one, 1, 0);
+    if (isUnfindable(one.procedure, one.fault)) return;
+    expect(result.verdict).not.toBe('pass');
+    expect(result.blocks || result.holds || result.verdict === 'void').toBe(true);
+  });
+  it('hides nothing that is not on the list, and the list names nothing that is not there', () => {
+    for (const { procedure, faults } of unfindable)
+      for (const fault of faults)
+        expect(
+          catalogue.find((p) => p.id === procedure)?.ruleSets.some((r) => truthOf(procedure, r.id)[fault] !== undefined),
+          `${procedure}: ${fault}`,
+        ).toBe(true);
+  });
+  // A commit's own walk: the seed is told where it fails.
+  it.each(Array.from({ length: 24 }, (_, k) => 1000 + 37 * k))(
+    'nor does it by taking back, repeating, breaking off or calling it never coming (seed %d)',
+    (seed) => {
+      const one = faulty[seed % faulty.length];
+      if (!one || isUnfindable(one.procedure, one.fault)) return;
+      const { result, state } = told(one, seed, 0.15);
+      expect(result.verdict, JSON.stringify(one)).not.toBe('pass');
+      if (state.sealed) expect(result.blocks || result.holds || result.verdict === 'void', JSON.stringify(one)).toBe(true);
+    },
+  );
+});
