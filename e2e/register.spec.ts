@@ -37,13 +37,15 @@ test('a new suit, with all that it owes at one press; a date put off with its re
   await expect(owes.getByText(/16\.5 mbar; every year, from the day it was done; and on receipt, after use, after repair/)).toBeVisible();
   await expect(page.getByText('2038-03-31')).toBeVisible();
   await owes.getByRole('button', { name: 'Put off' }).click();
-  const later = addDays(inAYear, 29);
+  // It owes the first test of a year counted from when it was made: nobody knows of a later one.
+  const due = '2027-03-01';
+  const later = addDays(due, 29);
   await owes.getByLabel('Until').fill(later);
   await owes.getByLabel('Reason').fill('the ship comes in December');
   await owes.getByRole('button', { name: 'Put it off' }).click();
-  await expect(owes.getByText(`Put off from ${inAYear} to ${later} by Runa Tveitholm: the ship comes in December`)).toBeVisible();
+  await expect(owes.getByText(`Put off from ${due} to ${later} by Runa Tveitholm: the ship comes in December`)).toBeVisible();
   await page.getByRole('button', { name: 'Take it back' }).click();
-  await expect(owes.getByText(inAYear, { exact: true })).toBeVisible();
+  await expect(owes.getByText(due, { exact: true })).toBeVisible();
   await owes.getByRole('button', { name: 'No longer owed' }).click();
   await owes.getByRole('button', { name: 'Another check' }).click();
   await owes.getByLabel('Every', { exact: true }).fill('2');

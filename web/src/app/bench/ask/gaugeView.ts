@@ -53,7 +53,9 @@ export function gaugesOf(plan: Plan, state: RunState, n: Next, shown: Stage | nu
   if (!shown) return [];
   // Push-rods are drawn side by side; only the one that is measured now is a gauge.
   const read = factsOf(shown.method).oneAtATime ? (n.kind === 'read' ? [n.channel] : []) : channelsRead(shown.method);
-  return read
+  // What a step brings into its window is a gauge as well, where the method itself reads none.
+  const awaited = n.kind === 'reach' && n.step.kind === 'reach' ? [n.step.channel] : [];
+  return [...new Set([...read, ...awaited])]
     .filter((c) => state.opened?.instruments[c])
     .map((channel) => {
       const unit = factsOf(shown.method).trace ? stageUnit(plan, shown.id) : (plan.procedure.channels[channel]?.unit ?? 'Pa');
