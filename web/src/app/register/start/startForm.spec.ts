@@ -77,7 +77,11 @@ describe('starting a check', () => {
   it('takes both inputs of one device for two gauges', async () => {
     const pair = (tag: string, device: string) => gauge(tag, '[psi]', { streams: true, device, rig: 'air-brakes' });
     const { button, dispatch } = await shown(
-      page('truck', { units: { value: 1, unit: '1' }, useAs: 'single', school: 'general' }, [pair('BP-01a', 'BP-01'), pair('BP-02a', 'BP-02'), pair('BP-01b', 'BP-01')]),
+      page('truck', { units: { value: 1, unit: '1' }, useAs: 'single', school: 'general' }, [
+        pair('BP-01a', 'BP-01'),
+        pair('BP-02a', 'BP-02'),
+        pair('BP-01b', 'BP-01'),
+      ]),
     );
     button?.click();
     expect(dispatch).toHaveBeenCalledWith(
