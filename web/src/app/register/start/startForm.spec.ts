@@ -75,7 +75,7 @@ describe('starting a check', () => {
   });
 
   it('takes both inputs of one device for two gauges', async () => {
-    const pair = (tag: string, device: string) => gauge(tag, '[psi]', { streams: true, device, rig: 'air-brakes' });
+    const pair = (tag: string, device: string) => gauge(tag, '[psi]', { high: { value: 200, unit: '[psi]' }, streams: true, device, rig: 'air-brakes' });
     const { button, dispatch } = await shown(
       page('truck', { units: { value: 1, unit: '1' }, useAs: 'single', school: 'general' }, [
         pair('BP-01a', 'BP-01'),
