@@ -1,5 +1,16 @@
 import { type AssetRow, type AssetView, type InstrumentRow, type RegisterPage, type SavedViewRow } from '@grellin/contract';
-import { addDays, occasionKinds, owedByUse, readiness, readinessKinds, usableUntil, useTriggers, type FilledRule, type OccasionKind, type UseTrigger } from '@grellin/core';
+import {
+  addDays,
+  occasionKinds,
+  owedByUse,
+  readiness,
+  readinessKinds,
+  usableUntil,
+  useTriggers,
+  type FilledRule,
+  type OccasionKind,
+  type UseTrigger,
+} from '@grellin/core';
 import { eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import { v7 } from 'uuid';
