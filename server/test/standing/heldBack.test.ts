@@ -34,29 +34,13 @@ const recordOf = async (run: RunView): Promise<RecordView> => {
 };
 const isToday = async (list: 'heldBack' | 'neverTested' | 'condemned'): Promise<string[]> =>
   (await tester.ask<TodayView>('GET', '/api/today')).body[list].rows.map((r) => r.tag);
-/** To where the suit is being filled, and no further: it never fills. */
-const untilFilling = async (speaker: HeldSpeaker): Promise<void> => {
-  await speaker.check(1, 'gather', ['serial', 'flat', 'adapters']);
-  await speaker.check(2, 'look', ['sound', 'diaphragms', 'zip']);
-  await speaker.say(3, { kind: 'began', stage: 'rig-proof', attempt: 1 });
-  await speaker.mark(4, 'blank');
-  await speaker.read(5, 5.5);
-  await speaker.mark(6, 'rig-pressure');
-  await speaker.mark(26, 'rig-settle');
-  await speaker.read(27, 5.5);
-  await speaker.mark(28, 'start');
-  await speaker.read(88, 5.5);
-  await speaker.say(89, { kind: 'ended', stage: 'rig-proof', attempt: 1 });
-  await speaker.say(90, { kind: 'began', stage: 'inflate', attempt: 1 });
-};
-
 describe('a test without a result', () => {
   it('holds the item back from the moment it is begun, whatever it passed before', async () => {
     expect((await item()).readiness).toBe('due');
     const speaker = await speak();
     await speaker.check(1, 'gather', ['serial', 'flat', 'adapters']);
     expect((await item()).readiness).toBe('due');
-    await untilFilling(await speak(s.ids.suit2));
+    await (await speak(s.ids.suit2)).toFill();
     await speaker.say(10, { kind: 'abandoned', reason: 'called away before anything was under pressure' });
     expect(await item()).toMatchObject({ readiness: 'due' });
     expect(await recordOf(speaker.run)).toMatchObject({ holds: false, disposition: 'Settles nothing: it ended before the item was put to its test.' });
@@ -64,7 +48,7 @@ describe('a test without a result', () => {
 
   it('abandoned while it never filled, keeps the item back until it passes or an officer lifts it with a reason', async () => {
     const speaker = await speak();
-    await untilFilling(speaker);
+    await speaker.toFill();
     expect(await item()).toMatchObject({ readiness: 'heldBack', why: 'its test was begun and is not finished' });
     expect(await isToday('heldBack')).toContain('GS-01');
     await speaker.read(120, 1.1);
@@ -88,7 +72,7 @@ describe('a test without a result', () => {
   it('is released by a pass that was opened afterwards, and by no other', async () => {
     const early = await speak();
     const speaker = await speak();
-    await untilFilling(speaker);
+    await speaker.toFill();
     await speaker.say(130, { kind: 'abandoned', reason: 'it does not fill' });
     await early.through(3.9);
     expect((await item()).readiness).toBe('heldBack');

@@ -58,7 +58,8 @@ export class HeldSpeaker {
   async mark(at: number, mark: string): Promise<void> {
     await this.say(at, { kind: 'marked', mark });
   }
-  async toHold(): Promise<void> {
+  /** To where the suit is about to be filled, its kit proved. */
+  async toFill(): Promise<void> {
     await this.check(1, 'gather', ['serial', 'flat', 'adapters']);
     await this.check(2, 'look', ['sound', 'diaphragms', 'zip']);
     await this.say(3, { kind: 'began', stage: 'rig-proof', attempt: 1 });
@@ -71,6 +72,9 @@ export class HeldSpeaker {
     await this.read(88, 5.5);
     await this.say(89, { kind: 'ended', stage: 'rig-proof', attempt: 1 });
     await this.say(90, { kind: 'began', stage: 'inflate', attempt: 1 });
+  }
+  async toHold(): Promise<void> {
+    await this.toFill();
     await this.mark(91, 'connect');
     await this.read(120, 5.5);
     await this.mark(121, 'fill');
