@@ -191,7 +191,8 @@ async function turn(page: Page, at: Here, streams: boolean): Promise<void> {
       const words = await panel(page).locator('[data-seen]').innerText();
       const grade = /few/.test(words) ? 'A few at first' : /grows/.test(words) ? 'Grows with pressure' : /stream/.test(words) ? 'Steady stream' : null;
       if (grade === null) {
-        // A place takes its time before it can be called dry.
+        // A place takes its time before it can be called dry: the rig's, where its clock is the run's.
+        if (streams) await untilOpen(page, streams, 5);
         await expect(main(page)).toBeEnabled({ timeout: 30_000 });
         await page.keyboard.press('Space');
       } else await page.getByRole('button', { name: grade }).click();

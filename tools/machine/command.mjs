@@ -13,6 +13,9 @@ export function has(command) {
   return spawnSync('sh', ['-c', `command -v ${command}`], { stdio: 'ignore' }).status === 0;
 }
 
+/** How long the last words of a program that has ended are waited for. */
+const LAST_WORDS_MS = 2000;
+
 /**
  * Starts a program that stays and waits until it prints a line that matches.
  * @returns {Promise<{ child: import('node:child_process').ChildProcess, line: RegExpExecArray }>}
@@ -36,7 +39,12 @@ export function startUntil(command, args, pattern, options = {}) {
     child.stdout.on('data', hear);
     child.stderr.on('data', (data) => (found ? process.stderr.write(data) : hear(data)));
     child.on('error', reject);
-    child.on('exit', (code) => reject(new Error(`${command} ${args.join(' ')} ended (${code}) before it was ready:\n${said}`)));
+    child.on('exit', (code) => {
+      const ended = () => reject(new Error(`${command} ${args.join(' ')} ended (${code}) before it was ready:\n${said}`));
+      // One that says its line and ends can be seen ending before the line is read; what it started may hold its output open.
+      child.once('close', ended);
+      setTimeout(ended, LAST_WORDS_MS).unref();
+    });
   });
 }
 
