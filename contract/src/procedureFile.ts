@@ -138,7 +138,7 @@ same<InferType<typeof item>, CheckItem>(true);
 const methodShapes = {
   decay: shape({ kind: choice('decay'), channels, hold: id(), start: window, top: id().optional(), firstDropAfter: id().optional(), gas }),
   halfLife: shape({ kind: choice('halfLife'), channel: id(), start: window, gas }),
-  makeUpFlow: shape({ kind: choice('makeUpFlow'), pressure: id(), flow: id(), band: window, hold: id() }),
+  makeUpFlow: shape({ kind: choice('makeUpFlow'), pressure: id(), flow: id(), band: window, hold: id(), compliance: id().optional() }),
   eventPressure: shape({
     kind: choice('eventPressure'),
     channels,

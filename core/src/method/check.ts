@@ -1,5 +1,5 @@
 import { findingOf, type Finding } from './verdict/finding';
-import { figureOf, strict, type CheckItem, type CheckMethod, type Reason, type Verdict } from '../procedure';
+import { figureOf, strict, type CheckItem, type CheckMethod, type Phase, type Reason, type Verdict } from '../procedure';
 import { type Attempted } from './evidence/attempted';
 import type { StageRecord } from './evidence/record';
 import { isShown, shownUnmet } from './evidence/shown';
@@ -29,15 +29,19 @@ function lookedFrom(item: CheckItem, record: StageRecord, when: number): number 
  * under rules that take somebody's word.
  * @example ((r) => yesUnmet(r.at, { id: 'x', text: 'Sound' }, 0))(exampleOf('suit.inflation', 'inflate')) // null
  */
-export function yesUnmet({ plan, record, instruments }: Attempted, item: CheckItem, when: number): Reason | null {
+export function yesUnmet({ plan, stage, record, instruments }: Attempted, item: CheckItem, when: number): Reason | null {
   if (!strict(plan)) return null;
   if (item.for !== undefined) {
     const wanted = figureOf(plan, item.for);
     const waited = when - lookedFrom(item, record, when);
     if (waited < milliseconds(wanted)) return { code: 'tooSoon', values: { item: item.text, waited: { value: waited / 1000, unit: 's' }, wanted } };
   }
-  return shownUnmet(plan, item, record, instruments, when);
+  const reason = shownUnmet(plan, item, record, instruments, when);
+  return isSaidAfterwards(stage.phase, reason) ? null : reason;
 }
+
+/** Once the test is over, a gauge on which nothing ever stood is as good as none: that nothing is left is then said, and the finding says so. */
+const isSaidAfterwards = (phase: Phase, reason: Reason | null): boolean => phase === 'aftercare' && reason?.code === 'neverShown';
 
 /**
  * @example checkTask({ ...exampleOf('suit.inflation', 'inflate').at, method: { kind: 'check', items: [item('visor', 'Visor whole')] } }).kind // 'answer'
@@ -98,7 +102,8 @@ export function judgeCheck(at: Attempted<CheckMethod>): readonly Finding[] {
       record.endedAt === null ? 'undecided' : 'void',
       open.map((i) => ({ code: record.endedAt === null ? 'unfinished' : 'unanswered', values: { item: i.text } })),
     );
-  const unmeasured = strict(at.plan) ? method.items.filter((i) => i.shown !== undefined && !isShown(i, at.instruments)) : [];
+  const said = (i: CheckItem): boolean => isSaidAfterwards(at.stage.phase, shownUnmet(at.plan, i, record, at.instruments, record.answers[i.id]?.at ?? 0));
+  const unmeasured = strict(at.plan) ? method.items.filter((i) => i.shown !== undefined && (!isShown(i, at.instruments) || said(i))) : [];
   return result('pass', [
     { code: 'answeredAll', values: { items: String(method.items.length) } },
     ...(unmeasured.length > 0 ? [{ code: 'notMeasured' as const, values: { items: unmeasured.map((i) => i.text).join('; ') } }] : []),

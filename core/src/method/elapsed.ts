@@ -1,8 +1,9 @@
 import { findingOf, lacking, type Finding } from './verdict/finding';
-import { figureOf, type ElapsedMethod, type Reason } from '../procedure';
+import { figureOf, strict, type ElapsedMethod, type Reason } from '../procedure';
 import { decimal, decimalIn, significant } from '../quantity';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
-import { crossing, readingsBetween, uReading, type CrossingTime } from './evidence/readings';
+import { crossing, readingsBetween, uReading, valueIn, type CrossingTime } from './evidence/readings';
+import { whenever } from './verdict/whenever';
 import { markAt, stepsUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';
 import { judgeValue, limitsOn } from './verdict/value';
@@ -33,8 +34,10 @@ export function crossingsSoFar(at: At): { readonly [K in keyof Both]: CrossingTi
   const last = stage.steps.at(-1);
   const begin = (last && markAt(record, last.id)) ?? record.beganAt;
   const from = crossing(record, method.channel, first.value, unit, rising, begin);
-  // A first reading that is beyond the first figure already did not see it crossed.
-  if (!from || from.apart === 0) return { from: null, to: null };
+  // A first reading that is beyond the first figure already did not see it crossed; one on the figure itself did.
+  const onIt =
+    strict(plan) && from !== null && readingsBetween(record, method.channel, from.at, from.at).find((r) => valueIn(r, unit) === first.value) !== undefined;
+  if (!from || (from.apart === 0 && !onIt)) return { from: null, to: null };
   return { from, to: crossing(record, method.channel, decimalIn(second, unit).toNumber(), unit, rising, from.at) };
 }
 
@@ -95,16 +98,20 @@ export function judgeElapsed(at: At): readonly Finding[] {
   const mean = speeds.reduce((a, r) => a + r.value, 0) / Math.max(1, speeds.length);
   const noted: readonly Reason[] = noticed ? [{ code: 'engineSpeed', values: { speed: { value: Math.round(mean), unit: noticed.unit } } }] : [];
   const u = Math.hypot(uCrossing(at, both.from, first.unit), uCrossing(at, both.to, first.unit));
-  return limitsOn(plan, stage.id, channel).map((limit) =>
-    judgeValue(at, ELAPSED_EDITION, channel, limit, {
-      observed: significant(decimal(seconds)),
-      unit: 's',
-      u,
-      best: null,
-      fitted: instrument.fitted,
-      correlation: instrument.correlation,
-      reasons: [{ code: 'elapsed', values: { from: first, to, observed: { value: seconds, unit: 's' }, limit: limit.resolved } }, ...noted],
-      evidence: [],
-    }),
-  );
+  return limitsOn(plan, stage.id, channel).map((limit) => {
+    const judged = (took: number): Finding =>
+      judgeValue(at, ELAPSED_EDITION, channel, limit, {
+        observed: significant(decimal(took)),
+        unit: 's',
+        u,
+        best: null,
+        fitted: instrument.fitted,
+        correlation: instrument.correlation,
+        reasons: [{ code: 'elapsed', values: { from: first, to, observed: { value: took, unit: 's' }, limit: limit.resolved } }, ...noted],
+        evidence: [],
+      });
+    const shortest = Math.max(0, (both.to.earliest - both.from.latest) / 1000);
+    const longest = (both.to.latest - both.from.earliest) / 1000;
+    return strict(plan) ? whenever(judged(seconds), shortest, longest, judged) : judged(seconds);
+  });
 }

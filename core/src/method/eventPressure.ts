@@ -1,9 +1,9 @@
 import { findingOf, lacking, type Finding } from './verdict/finding';
-import { keeps, type Channel, type EventPressureMethod, type ResolvedLimit, type Reason } from '../procedure';
+import { keeps, strict, type Channel, type EventPressureMethod, type ResolvedLimit, type Reason } from '../procedure';
 import { decimal, decimalIn, significant } from '../quantity';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
 import type { Reading } from './evidence/reading';
-import { readingAtEvent, readingsBetween, readingsOn, uReading } from './evidence/readings';
+import { readingAtEvent, readingsBetween, readingsOn, uReading, valueIn } from './evidence/readings';
 import { markAt, stepsUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';
 import { judgeValue, limitsOn } from './verdict/value';
@@ -22,7 +22,8 @@ type At = Attempted<EventPressureMethod>;
 export function eventPressureTask(at: At): Task {
   const { plan, stage, method, record } = at;
   const when = markAt(record, method.mark);
-  if (when === undefined) return { kind: 'mark', mark: method.mark, text: method.text, on: method.channels, unmet: () => stepsUnmet(plan, stage, record) };
+  if (when === undefined)
+    return { kind: 'mark', mark: method.mark, text: method.text, on: method.channels, unmet: (now) => stepsUnmet(plan, stage, record) ?? turnUnmet(at, now) };
   const unread = method.channels.find((c) => at.instruments[c] && !readingFor(at, c, when));
   return unread === undefined ? { kind: 'end' } : { kind: 'read', channel: unread };
 }
@@ -40,6 +41,28 @@ function readingFor(at: At, channel: Channel, when: number): Reading | undefined
   const seen = readingsOn(at.record, channel).filter((r) => r.at >= watchedFrom(at) && (r.typed || r.at <= when));
   const further = (a: Reading, b: Reading): boolean => decimalIn(a, b.unit).cmp(b.value) === (take === 'highest' ? 1 : -1);
   return seen.reduce<Reading | undefined>((best, r) => (!best || further(r, best) ? r : best), undefined);
+}
+
+/** What is caught before it turns has turned once it is back by this share of the furthest. Common practice. */
+const TURNED_SHARE = 0.05;
+
+/**
+ * Why something that is caught before it turns has not been caught: the needle has not gone to the side where it is looked for, or has not come back from there. A
+ * gauge that is read by eye shows the furthest alone.
+ */
+function turnUnmet(at: At, when: number): Reason | null {
+  const { method, plan } = at;
+  if (!strict(plan) || method.take === undefined) return null;
+  const side = method.take === 'highest' ? 1 : -1;
+  for (const channel of method.channels) {
+    const furthest = readingFor(at, channel, when);
+    if (!furthest) continue;
+    const now = readingsOn(at.record, channel).lastUpTo(when);
+    const turned = furthest.typed || (now !== undefined && Math.abs(furthest.value - valueIn(now, furthest.unit)) >= TURNED_SHARE * Math.abs(furthest.value));
+    if (furthest.value * side <= 0 || !turned)
+      return { code: 'notTurned', values: { event: method.text, value: { value: furthest.value, unit: furthest.unit } } };
+  }
+  return null;
 }
 
 /** A reading on the wrong side of a limit while the event had not come: where it would have come, it would have failed. */
@@ -96,7 +119,7 @@ export function judgeEventPressure(at: At): readonly Finding[] {
     const { verdict, reason } = lacking(record, { code: 'eventMissing', values: { event: method.text } });
     return [found(null, verdict, reason)];
   }
-  const unmet = stepsUnmet(plan, stage, record);
+  const unmet = stepsUnmet(plan, stage, record) ?? turnUnmet(at, when);
   if (unmet) return [found(null, 'void', unmet)];
   return method.channels.flatMap((channel): Finding[] => {
     const instrument = usableInstrument(at, channel);

@@ -1,7 +1,8 @@
 import { findingOf, lacking, type Finding } from './verdict/finding';
 import { waterCompression } from '../physics';
-import { figureOf, type Channel, type ExpansionMethod, type Id, type Measure, type Reason } from '../procedure';
+import { figureOf, strict, type Channel, type ExpansionMethod, type Id, type Measure, type Reason } from '../procedure';
 import { decimal, decimalIn, significant, type Decimal, type Quantity } from '../quantity';
+import { CAN_ERR } from '../uncertainty';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
 import type { Reading } from './evidence/reading';
 import { readingsBetween, readingsOn, span, uReading } from './evidence/readings';
@@ -217,6 +218,8 @@ export function judgeExpansion(at: At): readonly Finding[] {
   const e = expansionsOf(at, total, permanent, pressure);
   if ('code' in e) return found('void', e);
   const u = uReading(instrument, e.unit);
+  if (strict(plan) && e.permanent.lt(-Math.max(span(instrument.resolution, e.unit), CAN_ERR * u)))
+    return found('void', { code: 'shrank', values: { value: { value: e.permanent.toNumber(), unit: e.unit } } });
   const q = (v: Decimal, unit = e.unit): Quantity => ({ value: significant(v).toNumber(), unit });
   return limitsOn(plan, stage.id, method.water).flatMap((limit) => {
     const shown = shownAs(at, limit.of, e, u);

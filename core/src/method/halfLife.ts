@@ -1,15 +1,18 @@
 import { findingOf, lacking, type Finding } from './verdict/finding';
 import { fitDecay, halfLifeOf, type DecayFit } from '../fit';
-import { figureOf, keeps, type HalfLifeMethod, type Reason } from '../procedure';
+import { figureOf, keeps, strict, type HalfLifeMethod, type Reason } from '../procedure';
 import { driftEqualToLoss } from '../physics';
 import { decimal, decimalIn, significant, type Quantity } from '../quantity';
 import { CAN_ERR } from '../uncertainty';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
 import type { Reading } from './evidence/reading';
-import { crossing, readingsBetween, readingsOn, span, uReading, valueIn, type CrossingTime } from './evidence/readings';
+import { crossing, goneThrough, readingsBetween, repeatabilityOf, readingsOn, span, uReading, valueIn, type CrossingTime } from './evidence/readings';
 import { markAt, readingAt, START, stepsUnmet, windowUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';
+import type { ChannelInstrument } from './evidence/record';
+import { decide } from './verdict/decide';
 import { judgeValue, limitsOn } from './verdict/value';
+import { whenever } from './verdict/whenever';
 
 /** The edition of this method. It changes when the same readings could be judged otherwise. */
 export const HALF_LIFE_EDITION = 'halfLife/2';
@@ -28,7 +31,8 @@ const unitOf = (at: At): string => figureOf(at.plan, at.method.start.low).unit;
 
 function crossed(at: At, start: Reading, startAt: number): CrossingTime | null {
   const unit = unitOf(at);
-  return crossing(at.record, at.method.channel, valueIn(start, unit) / 2, unit, false, startAt);
+  // A first dip of a noisy trace is no crossing.
+  return (strict(at.plan) ? goneThrough : crossing)(at.record, at.method.channel, valueIn(start, unit) / 2, unit, false, startAt);
 }
 
 /** The longest half-life that a limit of this stage asks for, ms: when that has gone by above half, nothing more is to be learnt. */
@@ -66,17 +70,38 @@ function fitOf(at: At, startAt: number): DecayFit | null {
   return fitDecay({ t: points.map((r) => (r.at - startAt) / 1000), p: points.map((r) => valueIn(r, unit)) });
 }
 
-/** Standard uncertainty of a crossing time, s: of the reading there and of the half it is held against, over the slope; and of readings far apart. */
-function uTime(at: At, cross: CrossingTime, start: number): number {
-  const instrument = at.instruments[at.method.channel];
+/** Standard uncertainty of how far a reading stands from half of the start, in the unit of the start's window. */
+function uFromHalf(at: At, instrument: ChannelInstrument): number {
   const unit = unitOf(at);
-  if (!instrument) return 0;
   const scale = span(instrument.accuracy, unit) / Math.sqrt(3);
-  const step = span(instrument.resolution, unit) / Math.sqrt(12);
+  const scatter = strict(at.plan) ? repeatabilityOf(readingsOn(at.record, at.method.channel), unit) : 0;
+  const step = Math.max(span(instrument.resolution, unit) / Math.sqrt(12), scatter);
   // p(t) − p0/2: a common error of both only moves it by half of itself.
-  const u = Math.hypot(scale * Math.sqrt(1.25 - instrument.correlation), step * Math.sqrt(1.25));
+  return Math.hypot(scale * Math.sqrt(1.25 - instrument.correlation), step * Math.sqrt(1.25));
+}
+
+/** Standard uncertainty of a crossing time, s: of the reading there and of the half it is held against, over the slope; and of readings far apart. */
+function uTime(at: At, instrument: ChannelInstrument, cross: CrossingTime, start: number): number {
+  const u = uFromHalf(at, instrument);
   const slope = Math.abs(cross.slope) * 1000 || (start * Math.LN2) / 2 / Math.max(1, cross.at / 1000);
   return Math.hypot(u / slope, cross.typed ? cross.apart / 1000 / Math.sqrt(12) : 0);
+}
+
+/**
+ * What a pressure that is still above half when the time is over says: as much as the gauge can tell it from half. How far it stands above it is what the
+ * decision rule and the confidence are about.
+ */
+function aboveHalf(at: At, instrument: ChannelInstrument, finding: Finding, last: Reading, start: number): Finding {
+  const unit = unitOf(at);
+  const u = uFromHalf(at, instrument);
+  const [observed, limit] = [decimal(valueIn(last, unit)), decimal(start).div(2)];
+  const decision = decide({ observed, limit, op: '>=', u, bestMargin: start / 2, fitted: instrument.fitted }, at.plan.ruleSet.decision);
+  return {
+    ...finding,
+    verdict: decision.verdict === 'fail' ? 'undecided' : decision.verdict,
+    reasons: [...finding.reasons.filter((r) => r.code !== 'closeCall' && r.code !== 'tooCoarse' && r.code !== 'insideGuard'), ...decision.reasons],
+    confidence: { conforms: decision.conforms, u: { value: u, unit }, correlation: instrument.correlation },
+  };
 }
 
 /** A fitted time: three digits are all that it is worth. */
@@ -139,25 +164,32 @@ export function judgeHalfLife(at: At): readonly Finding[] {
         : findingOf(at, HALF_LIFE_EDITION, channel, early.verdict, [early.reason, ...fitted]);
     }
     const minutes = (cross ? cross.at - startAt : elapsed) / 60_000;
-    const shown = significant(decimal(Number(minutes.toPrecision(12))));
-    const q = { value: shown.toNumber(), unit: 'min' };
-    const finding = judgeValue(at, HALF_LIFE_EDITION, channel, limit, {
-      observed: shown,
-      unit: 'min',
-      u: cross ? uTime(at, { ...cross, at: cross.at - startAt }, p0) / 60 : 0,
-      best: null,
-      fitted: instrument.fitted,
-      correlation: instrument.correlation,
-      reasons: [
-        {
-          code: cross ? 'halfLife' : 'halfLifeOver',
-          values: { start: { value: p0, unit }, half: { value: p0 / 2, unit }, observed: q, limit: limit.resolved },
-        },
-        ...fitted,
-        ...drift,
-      ],
-      evidence: [start.event],
-    });
+    const judgedAt = (took: number): Finding => {
+      const shown = significant(decimal(Number(took.toPrecision(12))));
+      const q = { value: shown.toNumber(), unit: 'min' };
+      return judgeValue(at, HALF_LIFE_EDITION, channel, limit, {
+        observed: shown,
+        unit: 'min',
+        u: cross ? uTime(at, instrument, { ...cross, at: cross.at - startAt }, p0) / 60 : 0,
+        best: null,
+        fitted: instrument.fitted,
+        correlation: instrument.correlation,
+        reasons: [
+          {
+            code: cross ? 'halfLife' : 'halfLifeOver',
+            values: { start: { value: p0, unit }, half: { value: p0 / 2, unit }, observed: q, limit: limit.resolved },
+          },
+          ...fitted,
+          ...drift,
+        ],
+        evidence: [start.event],
+      });
+    };
+    const finding = judgedAt(minutes);
+    if (cross && strict(plan)) {
+      const [shortest, longest] = [(cross.earliest - startAt) / 1000, (cross.latest - startAt) / 1000];
+      return whenever(finding, shortest, longest, (s) => judgedAt(s / 60));
+    }
     const last = readingsOn(record, channel).at(-1);
     const rise = last ? valueIn(last, unit) - p0 : 0;
     if (!cross && rise > CAN_ERR * Math.SQRT2 * uReading(instrument, unit))
@@ -166,6 +198,7 @@ export function judgeHalfLife(at: At): readonly Finding[] {
         verdict: 'undecided',
         reasons: [...finding.reasons, { code: 'rose', values: { rise: { value: Number(rise.toPrecision(6)), unit } } }],
       };
+    if (!cross && strict(plan) && last) return aboveHalf(at, instrument, finding, last, p0);
     // Above half when the time is over is proof enough, whatever the operator's strictness: the true half-life is longer.
     return !cross && keeps(decimal(minutes), '>=', decimal(span(limit.resolved, 'min'))) ? { ...finding, verdict: 'pass' } : finding;
   });

@@ -1,7 +1,11 @@
 import { findingOf, type Finding } from './verdict/finding';
-import { strict, type Phase, type Plan, type Stage } from '../procedure';
+import { strict, type Channel, type Phase, type Plan, type Reason, type Stage } from '../procedure';
+import { decimalIn, type Quantity } from '../quantity';
+import { CAN_ERR } from '../uncertainty';
 import type { Attempted, Instruments } from './evidence/attempted';
 import { neverCame, neverMeans } from './evidence/never';
+import { readingsBetween, uReading } from './evidence/readings';
+import { markAt, START } from './evidence/steps';
 import { findingsBy, methodTask } from './methods';
 import type { StageRecord } from './evidence/record';
 
@@ -16,6 +20,32 @@ function neverFinding(at: Attempted): Finding {
   return findingOf(at, 'never/1', channel, verdict, reasons);
 }
 
+/** Noise about the end of a scale goes beyond it by no more than this many times what the instrument can err by. */
+const BEYOND = CAN_ERR;
+
+/** A value of a channel off the end of its instrument's scale, from the start that was read on: what happens while it is brought there is not judged. */
+function offScale({ record, instruments }: Attempted, channel: Channel): Reason | null {
+  const instrument = instruments[channel];
+  if (!instrument) return null;
+  let off: Quantity | null = null;
+  const from = markAt(record, START) ?? record.beganAt;
+  readingsBetween(record, channel, from, record.endedAt ?? Number.POSITIVE_INFINITY).eachPeak((low, high) => {
+    if (off) return;
+    const unit = high.chunk.unit;
+    const slack = BEYOND * uReading(instrument, unit);
+    if (high.value > decimalIn(instrument.high, unit).toNumber() + slack) off = { value: high.value, unit };
+    else if (low.value < decimalIn(instrument.low, unit).toNumber() - slack) off = { value: low.value, unit };
+  });
+  return off && { code: 'offScale', values: { value: off } };
+}
+
+/** What is off the scale is no value: nothing passes on it. What fails without it goes on failing. */
+function onScale(at: Attempted, finding: Finding): Finding {
+  if (finding.verdict !== 'pass' || finding.channel === null) return finding;
+  const reason = offScale(at, finding.channel);
+  return reason ? { ...finding, verdict: 'undecided', reasons: [...finding.reasons, reason] } : finding;
+}
+
 /**
  * Judges one attempt at a stage by its method.
  * @returns its findings; in the phases that test the test itself a failure is turned into `void` with the reason kept
@@ -23,7 +53,8 @@ function neverFinding(at: Attempted): Finding {
  */
 export function judgeStage(plan: Plan, stage: Stage, record: StageRecord, instruments: Instruments): readonly Finding[] {
   const at = { plan, stage, method: stage.method, record, instruments };
-  const findings = (neverCame(at) ? [neverFinding(at)] : findingsBy(at)).map((f) => (strict(plan) ? { ...f, engine: secondEdition(f.engine) } : f));
+  const by = neverCame(at) ? [neverFinding(at)] : findingsBy(at);
+  const findings = strict(plan) ? by.map((f) => onScale(at, { ...f, engine: secondEdition(f.engine) })) : by;
   if (!aboutTheTest.has(stage.phase)) return findings;
   return findings.map((f) =>
     f.verdict === 'fail' ? { ...f, verdict: 'void', reasons: [...f.reasons, { code: stage.phase === 'rig' ? 'rigLeaks' : 'notValid', values: {} }] } : f,

@@ -1,6 +1,6 @@
 import { findingOf, lacking, type Finding } from './verdict/finding';
 import { findLifts } from '../fit';
-import { figureOf, type Id, type ReliefMethod, type Reason } from '../procedure';
+import { figureOf, strict, type Id, type ReliefMethod, type Reason } from '../procedure';
 import { decimal, decimalIn, significant, type Quantity } from '../quantity';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
 import type { ReadingList } from './evidence/readingList';
@@ -56,11 +56,15 @@ function liftOf(at: At, k: number): OneLift | Reason {
     const typed = readings.filter((r) => r.typed);
     const [crack, reseat] = typed;
     // A person reads a needle: first where it cracked, then where it shut.
+    const own = strict(plan) ? (crack?.unit ?? unit) : unit;
+    const shut = reseat ? valueIn(reseat, own) : null;
+    if (strict(plan) && crack && shut !== null && shut >= crack.value)
+      return { code: 'reseatAbove', values: { lift: String(k), crack: { value: crack.value, unit: own }, reseat: { value: shut, unit: own } } };
     return crack
       ? {
           crack: crack.value,
-          reseat: reseat ? valueIn(reseat, unit) : null,
-          unit,
+          reseat: shut,
+          unit: own,
           spread: 0,
           count: 1,
           evidence: typed.slice(0, 2).map((r) => r.event),
@@ -171,8 +175,8 @@ export function judgeRelief(at: At): readonly Finding[] {
   const good = lifts.filter((l): l is OneLift => !('code' in l));
   const spread = limits.find((l) => l.of === 'spread');
   if (!spread || good.length < method.repeats || good.length < 2) return findings;
-  const cracks = good.map((l) => l.crack);
   const unit = good[0]?.unit ?? '';
+  const cracks = good.map((l) => (strict(plan) ? decimalIn({ value: l.crack, unit: l.unit }, unit).toNumber() : l.crack));
   const widest = Math.max(...cracks) - Math.min(...cracks);
   return [
     ...findings,

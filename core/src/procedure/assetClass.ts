@@ -46,6 +46,7 @@ const cylinder = [
   volume('waterCapacity', 'Water capacity'),
   pressure('testPressure', 'Test pressure, from the marking'),
   pressure('workingPressure', 'Working pressure'),
+  yesNo('rejectionMarked', 'A rejection elastic expansion is marked on it'),
   volume('rejectionElastic', 'Rejection elastic expansion, as marked'),
   volume('mostExpansion', 'The maker’s most total expansion'),
   measured('mass')('waterMass', 'Mass of water that fills it at no pressure'),

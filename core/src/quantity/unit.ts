@@ -1,7 +1,7 @@
 /** A UCUM code, for example `[psi]`, `mbar` or `[in_i'H2O]`. */
 export type Unit = string;
 
-export type Dimension = 'pressure' | 'time' | 'length' | 'volume' | 'flow' | 'temperature' | 'mass' | 'frequency' | 'number';
+export type Dimension = 'pressure' | 'time' | 'length' | 'volume' | 'flow' | 'temperature' | 'mass' | 'frequency' | 'compliance' | 'number';
 
 /**
  * One row of the unit table. The factor to the dimension's base unit is kept as an exact fraction of decimals, because a factor
@@ -72,6 +72,8 @@ const rows: readonly UnitRow[] = [
   row('K', 'temperature', '1'),
   row('Cel', 'temperature', '1', '°C', '1', '273.15'),
   row('[degF]', 'temperature', '5', '°F', '9', '255.3722222222222222222222'),
+  row('m3/Pa', 'compliance', '1', 'm³/Pa'),
+  row('mL/cm[H2O]', 'compliance', '1', 'mL/cmH2O', '98066500'),
   row('1', 'number', '1', ''),
   row('%', 'number', '1', '%', '100'),
 ];
@@ -86,6 +88,7 @@ export const baseUnits: Readonly<Record<Dimension, Unit>> = {
   temperature: 'K',
   mass: 'kg',
   frequency: 'Hz',
+  compliance: 'm3/Pa',
   number: '1',
 };
 

@@ -30,6 +30,8 @@ const faults: Readonly<Record<string, CircuitFault>> = {
   none: { leak: 40 },
   'absorber seal': { leak: 420 },
   'hose crack': { leak: 900 },
+  // More than the flush brings.
+  'hole in the bag': { leak: 60_000 },
   'valve opens early': { leak: 40, opensAt: 18 },
   'relief valve sticks': { leak: 40, wrong: ['falls-to-zero'], sticksAt: 12 },
   'sticking disc': { leak: 40, wrong: ['both-flutter'] },

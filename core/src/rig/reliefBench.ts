@@ -19,8 +19,12 @@ const faults: Readonly<Record<string, ReliefFault>> = {
   none: { opens: 1.008, shuts: 0.93, seat: 0.15, bubbles: 6 },
   'out of adjustment': { opens: 1.065, shuts: 0.98, seat: 0.15, bubbles: 6 },
   'weak spring': { opens: 0.93, shuts: 0.86, seat: 0.15, bubbles: 6 },
+  'never opens': { opens: 9, shuts: 8, seat: 0.15, bubbles: 6 },
   'scored seat': { opens: 1.008, shuts: 0.93, seat: 4, bubbles: 90 },
 };
+
+/** What the bench can bring, as a share of the set pressure. */
+const MOST = 1.3;
 
 export interface ReliefState {
   readonly pressure: number;
@@ -64,6 +68,8 @@ export const reliefRig: Rig<ReliefState> = {
       if (s.bleeding) return s.pressure * Math.exp(-dtS / BLEED_TAU_S);
       if (s.aim !== null) return Math.min(s.aim, s.pressure + 8 * RAMP * dtS);
       const seat = (s.fault.seat * PSI * dtS * s.pressure) / (60 * 0.9 * SET);
+      // The bench's own regulator goes no higher.
+      if (s.pressure >= MOST * SET) return s.pressure;
       return s.pressure + (s.supply ? (s.pressure < 0.85 * SET ? 10 * RAMP : RAMP) * dtS : 0) - seat;
     })();
     const open = s.open ? pressure > shuts : pressure >= opens;

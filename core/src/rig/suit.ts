@@ -38,6 +38,8 @@ const faults: Readonly<Record<string, { leak: number; kitLeak: number; driftKPer
   none: { leak: SOUND_LEAK, kitLeak: 1e-14, driftKPerS: 0 },
   'zip end': { leak: 6e-9, kitLeak: 1e-14, driftKPerS: 0 },
   'valve seat': { leak: 9e-9, kitLeak: 1e-14, driftKPerS: 0 },
+  // More goes out of it than the supply brings.
+  'glove torn': { leak: 2e-5, kitLeak: 1e-14, driftKPerS: 0 },
   'kit joint': { leak: SOUND_LEAK, kitLeak: 1.2e-11, driftKPerS: 0 },
   'sun on the suit': { leak: SOUND_LEAK, kitLeak: 1e-14, driftKPerS: 0.004 },
 };

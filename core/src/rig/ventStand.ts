@@ -21,8 +21,12 @@ const faults: Readonly<Record<string, VentFault>> = {
   'dirt on the pressure seat': { ...sound, leakPlus: 0.12 },
   'dirt on the suction seat': { ...sound, leakMinus: 0.26 },
   'sticking disc': { ...sound, opensPlus: 7.5 },
+  'stuck shut': { ...sound, opensPlus: 99, opensMinus: 99 },
   'stand fitting': { ...sound, stand: 1.5 },
 };
+
+/** What the stand lets its pressure come to, either way. */
+const MOST = 12 * INCH;
 
 export interface VentState {
   readonly pressure: number;
@@ -70,7 +74,9 @@ export const ventRig: Rig<VentState> = {
     const through = cracked && s.mode === 'flow' ? ((s.pressure - shutAt) / (0.2 * INCH)) * Math.abs(s.flow) : 0;
     const past = s.pressure >= 0 ? Math.max(0, through) : Math.min(0, through);
     const flow = s.mode === 'still' ? leak + ((s.aim - s.pressure) / INCH) * 4e-6 : s.flow;
-    return { ...s, flow, cracked, pressure: s.pressure + ((flow - leak - past) * P0 * dtS) / STAND };
+    // The stand's own relief keeps it within its gauge.
+    const to = s.pressure + ((flow - leak - past) * P0 * dtS) / STAND;
+    return { ...s, flow, cracked, pressure: Math.max(-MOST, Math.min(MOST, to)) };
   },
   act: (s, { act, to = 0 }) => {
     switch (act) {

@@ -16,6 +16,7 @@ export const facePieceRig = vesselRig({
     none: { leak: 3e-4, kitLeak: 1e-5 },
     'outlet valve': { leak: 4e-3, kitLeak: 1e-5 },
     'visor frame': { leak: 8e-3, kitLeak: 1e-5 },
+    'valve missing': { leak: 0.5, kitLeak: 1e-5 },
     'kit hose': { leak: 3e-4, kitLeak: 2e-3 },
   },
 });
@@ -34,6 +35,7 @@ export const drySuitRig = vesselRig({
     pinhole: { leak: 3e-4, spots: { 'body-front': 1 } },
     'two seams': { leak: 6e-4, spots: { crotch: 0.5, back: 0.5 } },
     'valve seat': { leak: 4e-4, spots: { valves: 1 } },
+    'cuff torn': { leak: 0.5, spots: { sleeves: 1 } },
     'nicked neck seal': { leak: 1e-5, wrong: ['seals'] },
   },
 });
@@ -50,6 +52,7 @@ export const ibcRig = vesselRig({
     none: { leak: 1e-8 },
     'manhole gasket': { leak: 3e-4, spots: { manhole: 1 } },
     'outlet valve': { leak: 2e-4, spots: { outlet: 1 } },
+    'manhole left open': { leak: 0.2, spots: { manhole: 1 } },
     'not gas-free': { leak: 1e-8, wrong: ['clean'] },
   },
 });
@@ -103,6 +106,7 @@ export const storeRig = vesselRig({
     none: { leak: 1.3e-3 },
     'hatch seal': { leak: 5e-3 },
     'fan inlet': { leak: 8e-3 },
+    'hatch left open': { leak: 0.3 },
     'morning sun': { leak: 1.3e-3, drift: 0.002 },
     'perished rubber': { leak: 2e-3, wrong: ['hatches'] },
   },

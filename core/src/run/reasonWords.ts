@@ -22,7 +22,18 @@ const difference = (v: HoldArithmetic): string => {
   const exact = shown(v.start).minus(shown(v.end)).eq(shown(v.loss));
   return `${at(v.decimals, v.start)} − ${at(v.decimals, v.end)} ${exact ? '=' : '≈'} ${at(v.decimals, v.loss)}`;
 };
-const loss = (v: HoldArithmetic): string => `${difference(v)} ${unitLabel(q(v.loss).unit)} in ${minutes(q(v.over))}; allowed ${at(v.decimals, v.allowed)}`;
+/** What may be lost, to the gauge's decimals where they say it, else to two digits: 0.08 is no 0.1. */
+const allowed = (v: HoldArithmetic): string => {
+  const exact = decimal(q(v.allowed).value);
+  const places = Number(given(v.decimals));
+  const plain = roundHalfUp(exact, places).minus(exact).abs().lte(exact.abs().times(0.02));
+  return plain ? at(v.decimals, v.allowed) : digitsOf(exact, 2);
+};
+const digitsOf = (v: Decimal, significant: number): string =>
+  decimal(Number(v.toNumber().toPrecision(significant)))
+    .toFixed()
+    .replace('-', '−');
+const loss = (v: HoldArithmetic): string => `${difference(v)} ${unitLabel(q(v.loss).unit)} in ${minutes(q(v.over))}; allowed ${allowed(v)}`;
 
 /** A computed figure, to the digits that can mean something. */
 const digits = (v: Given): string =>
@@ -52,7 +63,7 @@ export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => strin
   end: (v) => `${loss(v)}: ${showQuantity(q(v.limit))} must be left`,
   ratio: (v) => `${loss(v)}: ${showDecimal(decimal(q(v.observed).value), 1)} % of the start is left`,
   lossPerMinute: (v) => `${loss(v)}: ${showQuantity(q(v.observed))} a minute`,
-  firstDrop: (v) => `First drop ${difference(v)} ${unitLabel(q(v.loss).unit)}; allowed ${at(v.decimals, v.allowed)}`,
+  firstDrop: (v) => `First drop ${difference(v)} ${unitLabel(q(v.loss).unit)}; allowed ${allowed(v)}`,
   recorded: (v) => `Recorded, not judged: ${showQuantity(q(v.start))} to ${showQuantity(q(v.end))}`,
   answeredAll: (v) => `All ${w(v.items)} looked at and in order`,
   answeredNo: (v) => (v.note ? `${w(v.note)}. Not in order: ${w(v.item)}` : `Not in order: ${w(v.item)}`),
@@ -69,6 +80,7 @@ export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => strin
   tooSoon: (v) => `${w(v.item)}: looked at for ${w(v.waited)}, it takes ${w(v.wanted)}`,
   keptLeaving: (v) => `It left its window ${w(v.times)} times while it settled; at most ${w(v.most)} top-ups`,
   leftWindow: (v) => `It stood at ${w(v.value)} while it had to stay within ${w(v.low)} to ${w(v.high)}`,
+  crossedBetween: (v) => `Nobody saw when: it can have taken ${w(v.shortest)}, and it can have taken ${w(v.longest)}. Read it as the needle passes each figure`,
   offScale: (v) => `${w(v.value)} is off the scale of the gauge: it is no value`,
   shownOtherwise: (v) =>
     `${w(v.item)}: the gauge shows ${w(v.value)}${v.low ? `, at least ${w(v.low)} is wanted` : ''}${v.high ? `, at most ${w(v.high)} is wanted` : ''}`,
@@ -115,8 +127,13 @@ export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => strin
   halfLifeOver: (v) => `Still above ${w(v.half)} after ${minutes(q(v.observed))}; at least ${w(v.limit)}`,
   halfLifeFit: (v) => `A fit gives a half-life of ${digits(v.value)} min (${digits(v.low)} to ${typeof v.high === 'string' ? 'endless' : digits(v.high)} min)`,
   flow: (v) => `${digits(v.observed)} ${unitLabel(q(v.observed).unit)} holds it at ${w(v.pressure)} for ${w(v.over)}; allowed ${w(v.limit)}`,
+  creeps: (v) =>
+    typeof v.worth === 'string'
+      ? `The needle moved by ${w(v.rate)} a minute while the flow stood, and nothing says how much that hides: wait until it stands still`
+      : `The needle moved by ${w(v.rate)} a minute while the flow stood: worth ${digits(v.worth)} ${unitLabel(q(v.worth).unit)}, counted with the leak`,
   bandLeft: (v) => `${w(v.value)} left the band, ${w(v.low)} to ${w(v.high)}: the flow did not hold it still`,
   event: (v) => `${w(v.event)}: at ${w(v.observed)}; must be ${sign(w(v.op))} ${w(v.limit)}`,
+  notTurned: (v) => `${w(v.event)}: it has not turned yet, the furthest is ${w(v.value)}`,
   eventMissing: (v) => `It never came about: ${w(v.event)}`,
   eventOverdue: (v) => `${w(v.event)}: it had not come by ${w(v.value)}; must be ${sign(w(v.op))} ${w(v.limit)}`,
   noted: (v) => `${w(v.event)}: at ${w(v.observed)}, recorded and not judged`,
@@ -129,11 +146,14 @@ export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => strin
     }`,
   notZeroed: (v) => `The water scale stands at ${w(v.value)}, not at zero`,
   outOfTable: (v) => `Water at ${w(v.value)} is outside the table of its compressibility, 6 to 26 °C`,
+  shrank: (v) => `${w(v.value)} stays: nothing shrinks under pressure. The rig lost water or settled; look it over and test again`,
   noExpansion: (v) => `${w(v.value)} is less than the water itself gives way: not to be told`,
   lift: (v) =>
     `Lift ${w(v.lift)}: opened at ${digits(v.crack)}, shut at ${digits(v.reseat)} ${unitLabel(q(v.crack).unit)}, blowdown ${digits(v.blowdown)} %; must be ${sign(w(v.op))} ${digits(v.limit)} ${unitLabel(q(v.limit).unit)}`,
   liftMissing: (v) => `Lift ${w(v.lift)} was not made`,
   liftNotFound: (v) => `In lift ${w(v.lift)} no opening can be found`,
+  reseatAbove: (v) =>
+    `Lift ${w(v.lift)}: it cannot shut at ${w(v.reseat)}, above ${w(v.crack)} where it opened: type first where it opened, then where it shut`,
   reseatMissing: (v) => `In lift ${w(v.lift)} the valve was not seen to shut`,
   noisyTrace: (v) => `A noisy trace: ${w(v.noise)}`,
   fastRamp: (v) => `Lift ${w(v.lift)} was raised faster than 3 % of the set pressure a second`,

@@ -6,6 +6,8 @@ export interface GaugeFigures {
   readonly resolution: number;
   /** Correlation of the scale errors of two nearby readings, 0 to 1. Zero without evidence, so that a pass is the harder one. */
   readonly correlation: number;
+  /** Standard deviation of single readings as they scattered in the test itself; left out where one reading stands alone. */
+  readonly repeatability?: number;
 }
 
 /** Things that move the loss besides the gauge; zero where nothing is known. Same unit as the gauge. */
@@ -17,10 +19,11 @@ export interface OtherTerms {
 }
 
 const scale = (g: GaugeFigures): number => g.accuracy / Math.sqrt(3);
-const step = (g: GaugeFigures): number => g.resolution / Math.sqrt(12);
+/** What moves a single reading: its step, or its scatter where that was seen and is more. The scatter has the step in it (GUM F.2.2.1, note to H.6). */
+const step = (g: GaugeFigures): number => Math.max(g.resolution / Math.sqrt(12), g.repeatability ?? 0);
 
 /**
- * Standard uncertainty of one reading: u² = a²/3 + d²/12.
+ * Standard uncertainty of one reading: u² = a²/3 + max(d²/12, s²).
  * Source: JCGM 100:2008 (GUM) 4.3.7 and F.2.2.1, from memory.
  * @example uncertaintyOfReading({ accuracy: 0.16, resolution: 0.1, correlation: 0 }) // 0.096782
  */

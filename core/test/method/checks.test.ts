@@ -117,6 +117,7 @@ describe('cylinders (49 CFR 180.205; CGA C-1; special permits)', () => {
   const facts = {
     testPressure: q(300, 'bar'),
     certificateExpansion: q(132.5, 'mL'),
+    rejectionMarked: false,
     rejectionElastic: q(64, 'mL'),
     mostExpansion: q(160, 'mL'),
     waterMass: q(113.8, 'kg'),
@@ -149,6 +150,13 @@ describe('cylinders (49 CFR 180.205; CGA C-1; special permits)', () => {
   });
   it('works out the share and the elastic expansion (CYL-E1, CYL-E3)', () => {
     expect(only(found(jacket('us-metal'), 'expand', expanded(150, 9.5))).observed?.value).toBeCloseTo(6.33333333, 8);
+    expect(only(found(jacket('us-metal', { rejectionMarked: true }), 'expand', expanded(65, 1)), 'us-metal.elastic').verdict).toBe('pass');
+    expect(
+      only(found(jacket('us-metal', { rejectionMarked: true, rejectionElastic: q(63.9, 'mL') }), 'expand', expanded(65, 1)), 'us-metal.elastic'),
+    ).toMatchObject({
+      verdict: 'fail',
+    });
+    expect(found(jacket('us-metal'), 'expand', expanded(65, 1)).map((f) => f.limit?.id)).not.toContain('us-metal.elastic');
     expect(only(found(jacket('composite', { rejectionElastic: q(63.9, 'mL') }), 'expand', expanded(65, 1)), 'composite.elastic').verdict).toBe('fail');
   });
   it.each<[number, number, string, Verdict]>([
@@ -440,9 +448,9 @@ describe('air brakes (model manual; 49 CFR 393; provincial manuals)', () => {
     ['bus-b', 'build-up', 45, 'fail'],
     ['bus-b', 'build-up', 44.9, 'pass'],
   ])('%s: 85 to 100 psi in %s %f s', (ruleSet, stage, seconds, verdict) => {
-    // Readings every ten seconds lie on a straight rise: both crossings fall between them.
+    // Readings every four seconds lie on a straight rise: both crossings fall between them.
     const rate = 15 / seconds;
-    const readings = Array.from({ length: 12 }, (_, i) => [1 + 10 * i, 80 + rate * 10 * i] as const);
+    const readings = Array.from({ length: 28 }, (_, i) => [1 + 4 * i, 80 + rate * 4 * i] as const);
     const f = only(found(whole(ruleSet), stage, { readings: { primary: readings, engine: [[5, 700], [60, 720]] }, marks: { passed: 112 } })); // prettier-ignore
     expect(f.verdict).toBe(verdict);
     expect(f.observed?.value).toBeCloseTo(seconds, 6);

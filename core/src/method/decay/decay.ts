@@ -1,6 +1,6 @@
 import { findingOf, type Confidence, type Finding } from '../verdict/finding';
-import { figureOf, keeps, type Channel, type DecayMethod, type Plan, type ResolvedLimit, type Verdict, type Reason } from '../../procedure';
-import { decimal, decimalIn, roundHalfUp, significant, type Quantity } from '../../quantity';
+import { figureOf, keeps, strict, type Channel, type DecayMethod, type Plan, type ResolvedLimit, type Verdict, type Reason } from '../../procedure';
+import { decimal, decimalIn, roundHalfUp, significant, type Decimal, type Quantity } from '../../quantity';
 import { CAN_ERR } from '../../uncertainty';
 import { isReason, usableInstrument, type Attempted } from '../evidence/attempted';
 import { advice, whatWouldTell } from './advice';
@@ -9,7 +9,7 @@ import { correctedFigures, driftTooLarge, inOtherTerms, stillSettling } from './
 import { endReading, holdReadings, holdTimes, judgedChannels, startUnmet, type HoldReadings, type HoldTimes } from './hold';
 import { decide, type Decision } from '../verdict/decide';
 import { expectedEnd } from './expectedEnd';
-import { readingsOn } from '../evidence/readings';
+import { readingsBetween, readingsOn, repeatabilityOf } from '../evidence/readings';
 import type { Reading } from '../evidence/reading';
 import type { StageRecord, ChannelInstrument } from '../evidence/record';
 import { markAt, readingAt, START } from '../evidence/steps';
@@ -108,11 +108,13 @@ type Judged = Pick<Finding, 'verdict' | 'reasons'> & Partial<Finding>;
 function figuresFor(c: ChannelHold, limit: ResolvedLimit): Figures | Reason {
   const { plan, method, record, channel, instrument, hold } = c;
   const scale = pressureUnit(plan, method, limit);
+  // Where readings were seen to scatter in the hold, that scatter is in both of its ends.
+  const scatter = strict(plan) ? repeatabilityOf(readingsBetween(record, channel, hold.times.startAt, hold.end.at), scale) : 0;
   if (limit.of === 'firstDrop') {
     const before = method.firstDropAfter === undefined ? undefined : readingAt(record, channel, markAt(record, method.firstDropAfter) ?? 0);
-    return before ? figures(scale, hold, before, hold.start, instrument, record) : { code: 'noReading', values: { channel } };
+    return before ? figures(scale, hold, before, hold.start, instrument, record, scatter) : { code: 'noReading', values: { channel } };
   }
-  const plain = figures(scale, hold, hold.start, hold.end, instrument, record);
+  const plain = figures(scale, hold, hold.start, hold.end, instrument, record, scatter);
   if (!limit.corrected) return plain;
   return correctedFigures(c, c.instruments, hold, plain) ?? { code: 'noReading', values: { channel: method.gas?.temperature ?? 'temperature' } };
 }
@@ -124,6 +126,14 @@ function asHeld(c: ChannelHold, limit: ResolvedLimit, f: Figures, shown: Shown, 
   if (limit.of === 'firstDrop' || !(hold.early || hold.late)) return { verdict, reasons: [] };
   if (hold.late) return readLate(limit, f, shown, hold, verdict);
   return record.endedAt === null ? { verdict: 'undecided', reasons: [{ code: 'unfinished', values: {} }] } : brokenOff(c, decision);
+}
+
+/** The share of the permitted loss that was used, of the figures as the rule rounds them: what passes has not used more than all of it. */
+function usedAsRounded(limit: ResolvedLimit, f: Figures, observed: Decimal, compared: Decimal): Decimal | undefined {
+  if (limit.of !== 'end') return compared.gt(0) ? observed.div(compared) : undefined;
+  const start = limit.round ? roundHalfUp(decimalIn({ value: f.start.toNumber(), unit: f.unit }, limit.round.unit), limit.round.decimals) : f.start;
+  const permitted = start.minus(compared);
+  return permitted.gt(0) ? start.minus(observed).div(permitted) : undefined;
 }
 
 /** What a hold shows against one limit. */
@@ -171,7 +181,7 @@ function judgeLimit(c: ChannelHold, limit: ResolvedLimit): Judged {
     reasons,
     observed: { value: observed.toNumber(), unit },
     limit,
-    allowancePercent: allowance(limit, f, shown),
+    allowancePercent: allowance(limit, f, shown, strict(plan) && limit.round ? usedAsRounded(limit, f, observed, compared) : undefined),
     confidence,
     evidence: [hold.start.event, hold.end.event],
   };

@@ -34,14 +34,23 @@ function decimalsFor(resolution: Quantity, unit: string): number {
   return Math.max(0, Math.ceil(-Math.log10(step.toNumber())));
 }
 
-function gaugeFigures(instrument: ChannelInstrument, unit: string): GaugeFigures {
-  return { accuracy: span(instrument.accuracy, unit), resolution: span(instrument.resolution, unit), correlation: instrument.correlation };
+function gaugeFigures(instrument: ChannelInstrument, unit: string, repeatability = 0): GaugeFigures {
+  return { accuracy: span(instrument.accuracy, unit), resolution: span(instrument.resolution, unit), correlation: instrument.correlation, repeatability };
 }
 
 /**
+ * @param repeatability standard deviation of single readings in the hold, in `unit`
  * @example ((r) => figures('mbar', { times: { clockAt: 0 } }, { at: 0, value: 16.5, unit: 'mbar' }, { at: 360_000, value: 16.2, unit: 'mbar' }, r.instruments.suit, r.record).loss.toString())(exampleOf('suit.inflation', 'inflate')) // '0.3'
  */
-export function figures(unit: string, hold: HoldReadings, first: Reading, last: Reading, instrument: ChannelInstrument, record: StageRecord): Figures {
+export function figures(
+  unit: string,
+  hold: HoldReadings,
+  first: Reading,
+  last: Reading,
+  instrument: ChannelInstrument,
+  record: StageRecord,
+  repeatability = 0,
+): Figures {
   const start = decimalIn(first, unit);
   const end = decimalIn(last, unit);
   const tookMs = last.at - hold.times.clockAt;
@@ -53,7 +62,7 @@ export function figures(unit: string, hold: HoldReadings, first: Reading, last: 
     end,
     // Under suction what is lost is suction.
     loss: significant(start.lt(0) ? end.minus(start) : start.minus(end)),
-    gauge: gaugeFigures(instrument, unit),
+    gauge: gaugeFigures(instrument, unit, repeatability),
     decimals: decimalsFor(instrument.resolution, unit),
     other: { temperature: 0, barometer: 0, timing },
     minutes: decimal(tookMs).div(60_000),
@@ -153,10 +162,12 @@ export function arithmetic(limit: ResolvedLimit, f: Figures, shown: Shown): Reas
 
 /**
  * Share of the permitted loss that was used, in whole percent; null where the limit permits none.
+ * @param rounded the share itself, of figures that the rule has rounded
  * @example allowance({ of: 'loss' }, { loss: decimal(1.2) }, { permitted: decimal(3) }) // 40
  */
-export function allowance(limit: ResolvedLimit, f: Figures, shown: Shown): number | null {
+export function allowance(limit: ResolvedLimit, f: Figures, shown: Shown, rounded?: Decimal): number | null {
   if (shown.permitted.lte(0)) return null;
+  if (rounded) return Math.max(0, roundHalfUp(rounded.times(100), 0).toNumber());
   const used = roundHalfUp((limit.of === 'change' || limit.of === 'graduations' ? f.loss.abs() : f.loss).div(shown.permitted).times(100), 0).toNumber();
   return Math.max(0, used);
 }

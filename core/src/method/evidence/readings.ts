@@ -1,5 +1,5 @@
 import type { Channel } from '../../procedure';
-import { convert, decimalIn, type Quantity } from '../../quantity';
+import { convert, decimalIn, type Quantity, type Unit } from '../../quantity';
 import { uncertaintyOfReading } from '../../uncertainty';
 import { ReadingList } from './readingList';
 import type { Reading } from './reading';
@@ -70,7 +70,13 @@ export interface CrossingTime {
   /** The readings around it are this far apart, ms. */
   readonly apart: number;
   readonly typed: boolean;
+  /** The earliest and the latest that it can have crossed; the same where the readings around it lie close enough to draw a line between. */
+  readonly earliest: number;
+  readonly latest: number;
 }
+
+/** Between readings further apart than this nobody knows how it went: it crossed somewhere between them. Common practice. */
+const WATCHED_MS = 5000;
 
 /**
  * Where a channel first crosses a value.
@@ -83,13 +89,68 @@ export function crossing(record: StageRecord, channel: Channel, value: number, u
   for (const r of readingsBetween(record, channel, from, Number.POSITIVE_INFINITY)) {
     const here = valueIn(r, unit);
     if (rising ? here >= value : here <= value) {
-      if (!before) return { at: r.at, slope: 0, apart: 0, typed: r.typed };
+      if (!before) return { at: r.at, slope: 0, apart: 0, typed: r.typed, earliest: r.at, latest: r.at };
       const was = valueIn(before, unit);
       const apart = r.at - before.at;
       const share = here === was ? 1 : (value - was) / (here - was);
-      return { at: before.at + share * apart, slope: apart === 0 ? 0 : (here - was) / apart, apart, typed: r.typed || before.typed };
+      const at = before.at + share * apart;
+      // A reading on the figure itself was read when it was there.
+      const known = apart <= WATCHED_MS || here === value;
+      const typed = r.typed || before.typed;
+      return { at, slope: apart === 0 ? 0 : (here - was) / apart, apart, typed, earliest: known ? at : before.at, latest: known ? at : r.at };
     }
     before = r;
+  }
+  return null;
+}
+
+/** Fewer samples than this show no scatter. */
+const LEAST_SAMPLES = 10;
+
+/**
+ * The standard deviation of single readings of an instrument that streams, from the differences of neighbours about their mean: a loss is not in it. Zero where too few
+ * were streamed, or what was typed alone.
+ * Source: von Neumann's mean square successive difference, s² = Σ(d − d̄)² ÷ 2(n − 2), from memory.
+ * @param unit that of the result
+ * @example repeatabilityOf(ReadingList.of([]), 'mbar') // 0
+ */
+export function repeatabilityOf(readings: ReadingList, unit: string): number {
+  let squares = 0;
+  let sum = 0;
+  let count = 0;
+  let before: number | undefined;
+  let scale: Unit | undefined;
+  readings.each((_, value, __, chunk) => {
+    if (chunk.typed || (scale !== undefined && chunk.unit !== scale)) return;
+    scale = chunk.unit;
+    if (before !== undefined) {
+      squares += (value - before) ** 2;
+      sum += value - before;
+    }
+    before = value;
+    count += 1;
+  });
+  return count < LEAST_SAMPLES || scale === undefined ? 0 : span({ value: Math.sqrt(Math.max(0, squares - sum ** 2 / (count - 1)) / (2 * (count - 2))), unit: scale }, unit);
+}
+
+/** It is through once none of its readings has been back for this long. */
+const THROUGH_MS = 3000;
+
+/**
+ * Where a channel has gone through a value for good, seen through the noise of what streams: in the middle between the first reading beyond it and the last one
+ * before it, once none has been back for three seconds. Readings that are typed are taken as they are. Its slope is left at nothing: two noisy neighbours have none.
+ * @returns null while it has not gone through, or may only have dipped
+ * @example goneThrough(exampleOf('suit.inflation', 'inflate').record, 'suit', 1e6, 'Pa', true, 0) // null
+ */
+export function goneThrough(record: StageRecord, channel: Channel, value: number, unit: string, rising: boolean, from: number): CrossingTime | null {
+  const first = crossing(record, channel, value, unit, rising, from);
+  if (!first || first.typed) return first;
+  const beyond = (r: Reading): boolean => (rising ? valueIn(r, unit) >= value : valueIn(r, unit) <= value);
+  let back = first.at;
+  for (const r of readingsBetween(record, channel, first.at, Number.POSITIVE_INFINITY)) {
+    if (r.at - back > THROUGH_MS)
+      return first.earliest < first.latest ? first : { ...first, at: (first.at + back) / 2, slope: 0, apart: Math.max(first.apart, back - first.at) };
+    if (!beyond(r)) back = r.at;
   }
   return null;
 }

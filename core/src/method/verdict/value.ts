@@ -1,6 +1,6 @@
 import { findingOf, type Finding } from './finding';
 import { ONE_SIDED_95 } from '../../uncertainty';
-import type { Channel, Comparison, Id, Plan, ResolvedLimit, Words, Reason } from '../../procedure';
+import { strict, type Channel, type Comparison, type Id, type Plan, type ResolvedLimit, type Words, type Reason } from '../../procedure';
 import { convert, decimalIn, roundHalfUp, significant, type Decimal } from '../../quantity';
 import { type Attempted } from '../evidence/attempted';
 import { decide } from './decide';
@@ -25,6 +25,9 @@ const upper = (op: Comparison): boolean => op === '<' || op === '<=';
 function otherEnd(plan: Plan, limit: ResolvedLimit): ResolvedLimit | undefined {
   return plan.limits.find((l) => l.stage === limit.stage && l.of === limit.of && l.channel === limit.channel && upper(l.op) !== upper(limit.op));
 }
+
+/** A least pressure without a most: how full something is uses up no allowance. */
+const isFloor = (plan: Plan, limit: ResolvedLimit): boolean => limit.of === 'pressure' && !upper(limit.op) && !otherEnd(plan, limit);
 
 /**
  * Allowance used, in %: value ÷ limit for a maximum, limit ÷ value for a minimum, deviation ÷ half-width for a band.
@@ -72,7 +75,7 @@ export function judgeValue(at: Attempted, engine: Words, channel: Channel | null
     ...findingOf(at, engine, channel, decision.verdict, [...shown.reasons, ...reasons, ...condemned(limit, decision.verdict)], shown.evidence),
     observed: { value: observed.toNumber(), unit },
     limit,
-    allowancePercent: allowanceOf(plan, limit, observed, unit),
+    allowancePercent: strict(plan) && isFloor(plan, limit) ? null : allowanceOf(plan, limit, observed, unit),
     confidence: { conforms: decision.conforms, u: { value: span(shown.u), unit }, correlation: shown.correlation },
   };
 }

@@ -43,6 +43,7 @@ export const anaesthesia: Benches = {
       none: 'pass',
       'absorber seal': 'fail',
       'hose crack': 'fail',
+      'hole in the bag': 'fail',
       'relief valve sticks': 'fail',
       'sticking disc': { steady: 'pass', 'small-animal': 'pass', human: 'pass', disposable: 'fail' },
     },
@@ -55,7 +56,7 @@ export const anaesthesia: Benches = {
     gauges: circuit,
     rig: 'circuit',
     moves: circuitMoves,
-    truth: { none: 'pass', 'hose crack': 'fail', 'valve opens early': 'fail' },
+    truth: { none: 'pass', 'hose crack': 'fail', 'hole in the bag': 'fail', 'valve opens early': 'fail' },
   },
   'anaes.mapleson-a': {
     device: 'CB',
@@ -65,7 +66,7 @@ export const anaesthesia: Benches = {
     gauges: circuit,
     rig: 'circuit',
     moves: circuitMoves,
-    truth: { none: 'pass', 'hose crack': 'fail', 'inner limb loose': 'fail' },
+    truth: { none: 'pass', 'hose crack': 'fail', 'hole in the bag': 'fail', 'inner limb loose': 'fail' },
   },
   'anaes.coaxial-d': {
     device: 'CB',
@@ -75,6 +76,6 @@ export const anaesthesia: Benches = {
     gauges: circuit,
     rig: 'circuit',
     moves: circuitMoves,
-    truth: { none: 'pass', 'hose crack': 'fail', 'inner limb loose': 'fail' },
+    truth: { none: 'pass', 'hose crack': 'fail', 'hole in the bag': 'fail', 'inner limb loose': 'fail' },
   },
 };

@@ -51,6 +51,6 @@ export const breathing: Benches = {
     gauges: { suction: { input: 'p1', unit: 'mbar', low: -40, high: 40, resolution: 0.01, accuracy: 0.05 } },
     rig: 'face-piece',
     moves: { blank: [act('blank')], 'rig-suction': [aim('fill')], join: [act('join')], ...filled('draw', 'settle', 'trim') },
-    truth: { none: 'pass', 'outlet valve': 'fail', 'visor frame': 'fail', 'kit hose': 'void' },
+    truth: { none: 'pass', 'outlet valve': 'fail', 'visor frame': 'fail', 'valve missing': 'fail', 'kit hose': 'void' },
   },
 };

@@ -9,6 +9,6 @@ export const stores: Benches = {
     gauges: { store: { input: 'p1', unit: 'Pa', low: -50, high: 500, resolution: 0.1, accuracy: 1 } },
     rig: 'store',
     moves: { fill: [aim('fill')], shut: [act('shut')], trim: [aim('trim')], start: [act('shut')], aftercare: [act('bleed')] },
-    truth: { none: 'pass', 'hatch seal': 'fail', 'fan inlet': 'fail', 'morning sun': 'undecided', 'perished rubber': 'fail' },
+    truth: { none: 'pass', 'hatch seal': 'fail', 'fan inlet': 'fail', 'hatch left open': 'fail', 'morning sun': 'undecided', 'perished rubber': 'fail' },
   },
 };

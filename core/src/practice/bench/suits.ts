@@ -20,7 +20,7 @@ export const suits: Benches = {
       start: [act('shut')],
       aftercare: [act('bleed')],
     },
-    truth: { none: 'pass', 'zip end': 'fail', 'valve seat': 'fail', 'kit joint': 'void', 'sun on the suit': 'undecided' },
+    truth: { none: 'pass', 'zip end': 'fail', 'valve seat': 'fail', 'glove torn': 'fail', 'kit joint': 'void', 'sun on the suit': 'undecided' },
   },
   'drysuit.survey': {
     device: 'DS',
@@ -30,6 +30,6 @@ export const suits: Benches = {
     gauges: { suit: { input: 'p1', unit: 'mbar', low: -5, high: 60, resolution: 0.1, accuracy: 0.3 } },
     rig: 'dry-suit',
     moves: { plug: [act('join')], inflate: [aim('fill')], aftercare: [act('bleed')] },
-    truth: { none: 'pass', pinhole: 'fail', 'two seams': 'fail', 'valve seat': 'fail', 'nicked neck seal': 'fail' },
+    truth: { none: 'pass', pinhole: 'fail', 'two seams': 'fail', 'valve seat': 'fail', 'cuff torn': 'fail', 'nicked neck seal': 'fail' },
   },
 };

@@ -34,7 +34,7 @@ export const tanks: Benches = {
       'pressure-on': [aim('fill')],
       aftercare: [act('bleed')],
     },
-    truth: { none: 'pass', 'manhole gasket': 'fail', 'outlet valve': 'fail', 'not gas-free': 'void' },
+    truth: { none: 'pass', 'manhole gasket': 'fail', 'outlet valve': 'fail', 'manhole left open': 'fail', 'not gas-free': 'void' },
   },
   'tank.vapour-10': {
     device: 'VT',

@@ -23,7 +23,14 @@ export const valves: Benches = {
       'cracks-minus': [until('cracked'), { seconds: 2 }],
       aftercare: [act('rest')],
     },
-    truth: { none: 'pass', 'dirt on the pressure seat': 'fail', 'dirt on the suction seat': 'fail', 'sticking disc': 'fail', 'stand fitting': 'void' },
+    truth: {
+      none: 'pass',
+      'dirt on the pressure seat': 'fail',
+      'dirt on the suction seat': 'fail',
+      'sticking disc': 'fail',
+      'stuck shut': 'fail',
+      'stand fitting': 'void',
+    },
   },
   'valve.relief': {
     device: 'RB',
@@ -49,6 +56,6 @@ export const valves: Benches = {
       'bubble-wait': [act('isolate')],
       aftercare: [act('bleed')],
     },
-    truth: { none: 'pass', 'out of adjustment': 'fail', 'weak spring': 'fail', 'scored seat': 'fail' },
+    truth: { none: 'pass', 'out of adjustment': 'fail', 'weak spring': 'fail', 'never opens': 'fail', 'scored seat': 'fail' },
   },
 };

@@ -127,6 +127,7 @@ const makeUp = test(
     flow: 'flow',
     band: { low: 'bandLow', high: 'bandHigh' },
     hold: 'steady',
+    compliance: 'gives',
   },
 );
 const openSlowly = look('open-valve', 'circuit', 'Open the relief valve slowly', 'test', [
@@ -145,6 +146,8 @@ const parameters: RuleSet['parameters'] = {
   taut: seconds(10),
   settle: seconds(5),
   steady: seconds(10, fda),
+  // A bag of 2 to 3 L at 30 cmH2O with its hoses: it gives way by no more than this.
+  gives: figure(of(25, 'mL/cm[H2O]')),
 };
 
 const rules = (

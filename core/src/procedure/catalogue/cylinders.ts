@@ -123,7 +123,7 @@ export const cylWaterJacket: Procedure = {
       id: 'us-metal',
       title: 'Ten per cent',
       edition: '1',
-      note: 'Steel and aluminium by the US rule: no more than 10 % of the total stays; elastic expansion within the marked rejection figure.',
+      note: 'Steel and aluminium by the US rule: no more than 10 % of the total stays; where a rejection elastic expansion is marked, it is held too.',
       suits: is('cylinder.material', 'steel', 'aluminium'),
       order: 'free',
       skip: [],
@@ -133,6 +133,11 @@ export const cylWaterJacket: Procedure = {
         limit('us-metal.calibrated', 'calibrate', 'deviation', '<=', of(1, '%'), cfr),
         limit('us-metal.calibrated-zero', 'calibrate', 'permanent', '<=', of(0.1, 'mL'), cfr),
         limit('us-metal.percent', 'expand', 'percent', '<=', of(10, '%'), cfr, { condemns: true }),
+        // A wall that has grown thin stretches further and comes back all the same: the share that stays does not show it.
+        limit('us-metal.elastic', 'expand', 'elastic', '<=', { attribute: 'cylinder.rejectionElastic' }, cfr, {
+          condemns: true,
+          when: is('cylinder.rejectionMarked', true),
+        }),
       ],
       decision: { kind: 'simple' },
     },

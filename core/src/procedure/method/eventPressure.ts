@@ -15,6 +15,8 @@ export interface EventPressureMethod {
 
 export interface EventPressureReasons {
   event: { readonly observed: Quantity; readonly limit: Quantity; readonly op: Words; readonly event: Words };
+  /** What is to be caught before it turns has not turned. */
+  notTurned: { readonly event: Words; readonly value: Quantity };
   eventMissing: { readonly event: Words };
   eventOverdue: { readonly event: Words; readonly value: Quantity; readonly limit: Quantity; readonly op: Words };
   noted: { readonly observed: Quantity; readonly event: Words };

@@ -34,6 +34,8 @@ export interface ExpansionReasons {
   notZeroed: { readonly value: Quantity };
   outOfTable: { readonly value: Quantity };
   noExpansion: { readonly value: Quantity };
+  /** Less than nothing stayed, by more than the scale can err: the rig has lost water or has settled. */
+  shrank: { readonly value: Quantity };
 }
 
 export const expansionFacts: MethodFacts<ExpansionMethod> = {

@@ -41,6 +41,8 @@ export interface CommonReasons {
   /** It left its window while it settled more often than it may be topped up. */
   keptLeaving: { readonly times: Words; readonly most: Words };
   leftWindow: Window;
+  /** Nobody saw when: it can have taken so long, and as long as that. */
+  crossedBetween: { readonly shortest: Quantity; readonly longest: Quantity };
   offScale: { readonly value: Quantity };
   rigLeaks: Bare;
   notValid: { readonly item?: Words };

@@ -23,6 +23,8 @@ export interface ReliefReasons {
   };
   liftMissing: { readonly lift: Words };
   liftNotFound: { readonly lift: Words };
+  /** It cannot shut above where it opened. */
+  reseatAbove: { readonly lift: Words; readonly crack: Quantity; readonly reseat: Quantity };
   reseatMissing: { readonly lift: Words };
   noisyTrace: { readonly noise: Quantity };
   fastRamp: { readonly lift: Words };

@@ -3,7 +3,7 @@ import { FormsModule, NG_VALUE_ACCESSOR, type AbstractControl, type ControlValue
 import { unitLabel, type Quantity } from '@grellin/core';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
-import { typedNumber } from './typedNumber';
+import { notOneNumber, typedNumber } from './typedNumber';
 
 /** A figure as it is being typed: the text stays as it was written until it is a number. */
 export interface TypedQuantity {
@@ -17,9 +17,10 @@ export function quantityOf({ text, unit }: TypedQuantity): Quantity | null {
   return value === null ? null : { value, unit };
 }
 
-/** Something was typed that is no number. */
+/** Something was typed that is no number, or could be two. */
 export function isNumber(control: AbstractControl<TypedQuantity>): ValidationErrors | null {
-  return control.value.text.trim() === '' || quantityOf(control.value) !== null ? null : { words: $localize`must be a number, such as 4.02` };
+  const words = control.value.text.trim() === '' ? null : notOneNumber(control.value.text);
+  return words === null ? null : { words };
 }
 
 /** A figure and its unit, chosen where there is a choice. */

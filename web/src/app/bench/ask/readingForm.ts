@@ -1,9 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { InstrumentRow } from '@grellin/contract';
-import { sameDimension, unitLabel, units, type Quantity } from '@grellin/core';
+import { isFiner, numbersIn, sameDimension, showQuantity, unitLabel, units, type Quantity } from '@grellin/core';
 import { InputTextModule } from 'primeng/inputtext';
-import { typedNumber } from '../../form/typedNumber';
 
 export interface TypedReading {
   readonly channel: string;
@@ -26,8 +25,8 @@ export interface TypedReading {
           inputmode="decimal"
           autocomplete="off"
           [ngModel]="text()"
-          (ngModelChange)="text.set($event)"
-          [attr.aria-invalid]="wrong()"
+          (ngModelChange)="typed($event)"
+          [attr.aria-invalid]="wrong() !== null"
         />
         <select name="unit" aria-label="Unit" i18n-aria-label [ngModel]="unit()" (ngModelChange)="unit.set($event)">
           @for (u of choices(); track u) {
@@ -36,8 +35,16 @@ export interface TypedReading {
         </select>
         <button i18n type="submit">Write it down</button>
       </div>
-      @if (wrong()) {
-        <p i18n role="alert">A number, please, such as 4.02</p>
+      @if (wrong(); as words) {
+        <p role="alert">{{ words }}</p>
+      }
+      @if (either().length > 0) {
+        <div role="alert" class="either">
+          <p>{{ doubt() }}</p>
+          @for (value of either(); track value) {
+            <button type="button" (click)="take(value)">{{ shown(value) }}</button>
+          }
+        </div>
       }
     </form>
   `,
@@ -71,6 +78,14 @@ export interface TypedReading {
       color: var(--accent);
       white-space: nowrap;
     }
+    .either {
+      display: flex;
+      flex-wrap: wrap;
+      gap: var(--space-2);
+    }
+    .either p {
+      flex-basis: 100%;
+    }
     p {
       color: var(--leaks);
       font-size: var(--type-label);
@@ -83,7 +98,10 @@ export class ReadingForm {
   readonly instrument = input.required<InstrumentRow | undefined>();
   readonly written = output<TypedReading>();
   protected readonly text = signal('');
-  protected readonly wrong = signal(false);
+  protected readonly wrong = signal<string | null>(null);
+  /** What the text can mean, where it is asked: two numbers, or one that is finer than the gauge. */
+  protected readonly either = signal<readonly number[]>([]);
+  protected readonly doubt = signal('');
   protected readonly unit = linkedSignal(() => this.instrument()?.low.unit ?? 'mbar');
   protected readonly choices = computed(() => units.filter((u) => sameDimension(u.code, this.unit())).map((u) => u.code));
 
@@ -92,9 +110,32 @@ export class ReadingForm {
   }
 
   protected write(): void {
-    const value = typedNumber(this.text());
-    this.wrong.set(value === null);
-    if (value === null) return;
+    const numbers = numbersIn(this.text());
+    const [value] = numbers;
+    this.wrong.set(value === undefined ? $localize`must be a number, such as 4.02` : null);
+    this.either.set([]);
+    if (value === undefined) return;
+    const step = this.instrument()?.resolution;
+    if (numbers.length > 1) {
+      this.doubt.set($localize`That could mean two numbers. Which does the gauge show?`);
+      this.either.set(numbers);
+    } else if (step && isFiner({ value, unit: this.unit() }, step)) {
+      this.doubt.set($localize`This gauge shows steps of ${showQuantity(step)}:STEP:, and that is finer. Is it as you read it?`);
+      this.either.set(numbers);
+    } else this.take(value);
+  }
+
+  protected typed(text: string): void {
+    this.text.set(text);
+    this.either.set([]);
+  }
+
+  protected shown(value: number): string {
+    return showQuantity({ value, unit: this.unit() });
+  }
+
+  protected take(value: number): void {
+    this.either.set([]);
     this.written.emit({ channel: this.channel(), quantity: { value, unit: this.unit() } });
     this.text.set('');
   }

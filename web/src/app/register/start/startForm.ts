@@ -19,13 +19,14 @@ import {
   type Procedure,
   type Quantity,
 } from '@grellin/core';
-import { rigFor } from '@grellin/core/practice';
+import { findsOf, rigFor } from '@grellin/core/practice';
 import { Store } from '@ngrx/store';
 import { ButtonModule } from 'primeng/button';
 import { SelectModule } from 'primeng/select';
 import type { AssetPage } from '../list/registerStore';
 import { AssetPageActions, registerFeature } from '../list/registerStore';
 import { StationDay } from '../../account/stationDay';
+import { typedNumber } from '../../form/typedNumber';
 import { UnknownFacts } from './unknownFacts';
 
 interface ChannelChoice {
@@ -172,13 +173,15 @@ export class StartForm {
       this.asked().flatMap((a): (readonly [string, Quantity])[] => {
         const text = this.typed()[a.id] ?? '';
         if (text === '') return [];
-        const value = a.since ? (now - Date.parse(text)) / 3_600_000 : Number(text.replace(',', '.'));
+        const value = a.since ? (now - Date.parse(text)) / 3_600_000 : (typedNumber(text) ?? NaN);
         return Number.isFinite(value) && value >= 0
           ? [[a.id, { value: Number(value.toPrecision(6)), unit: a.since ? 'h' : (this.typedUnit()[a.id] ?? a.unit) }]]
           : [];
       }),
     );
   });
+  /** What the rule set can find of the faults that its procedure knows, and what it cannot: said before anything is put under pressure. */
+  protected readonly finds = computed(() => findsOf(this.procedure()?.id ?? '', this.ruleSet()?.id ?? ''));
   /** What the rule set hangs on and nobody has said of the item: nothing unknown is left out, so it is asked. */
   protected readonly unknown = computed((): readonly AttributeRow[] => {
     const [procedure, ruleSet] = [this.procedure(), this.ruleSet()];

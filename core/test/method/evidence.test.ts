@@ -1,0 +1,201 @@
+import { describe, expect, it } from 'vitest';
+import { judgeStage, ReadingList, repeatabilityOf, type Reading } from '../../src/method';
+import { procedureById, type Limit, type Procedure, type RuleSet } from '../../src/procedure';
+import { chanceOf } from '../../src/practice';
+import { codes, found, instrumentsFor, only, planOf, recordFor, stageOf, type Written } from '../testing/attempt';
+
+const q = (value: number, unit: string) => ({ value, unit });
+const vehicle = { units: q(1, '1'), reservoir: q(45, 'L'), axles: q(1, '1'), chamber1: '20', school: 'general' };
+const brakes = planOf('brakes.whole', 'single', { vehicle });
+const silo = planOf('store.half-life', 'new', { store: { volume: q(100, 'm3') } });
+const circle = planOf('anaes.circle', 'human', { circuit: {} });
+const vent = planOf('valve.vent', 'in-order', { valve: {} });
+
+/** Noise of a gauge, the same each time. */
+function noise(seed: number, size: number): () => number {
+  const chance = chanceOf(seed);
+  return () => size * (chance() + chance() + chance() + chance() - 2) * Math.sqrt(3);
+}
+
+describe('a time between two pressures is known as far as somebody watched', () => {
+  const rise = (...readings: readonly (readonly [number, number])[]): Written => ({ typed: true, readings: { primary: readings }, marks: { passed: 300 } });
+  const built = (w: Written) => only(found(brakes, 'build-up', w));
+  it('two typed readings far apart pass nothing and fail nothing', () => {
+    const f = built(rise([1, 80], [201, 105]));
+    expect([f.verdict, codes(f).includes('crossedBetween')]).toEqual(['undecided', true]);
+    expect(f.reasons.find((r) => r.code === 'crossedBetween')?.values).toEqual({ shortest: q(0, 's'), longest: q(200, 's') });
+  });
+  it('readings on the figures themselves are as good as a tap', () => {
+    expect(built(rise([1, 85], [25, 100]))).toMatchObject({ verdict: 'pass', observed: q(24, 's') });
+    expect(built(rise([1, 80], [10, 85], [60, 100]))).toMatchObject({ verdict: 'fail', observed: q(50, 's') });
+  });
+  it('what passes, or fails, whenever it crossed within its gaps is judged', () => {
+    const quick = built(rise([1, 80], [10, 86], [20, 99], [30, 101]));
+    expect([quick.verdict, codes(quick).includes('crossedBetween')]).toEqual(['pass', true]);
+    expect(built(rise([1, 80], [10, 86], [100, 99], [110, 101])).verdict).toBe('fail');
+  });
+  it('a first reading beyond the first figure did not see it crossed', () => expect(codes(built(rise([1, 86], [25, 100])))).toEqual(['notCrossed']));
+  it('nor does a stream with a hole in it, where a cable was out', () => {
+    const w: Written = { readings: { primary: [...Array.from({ length: 10 }, (_, i) => [1 + i, 75 + i] as const), [200, 101], [201, 102]] }, marks: { passed: 210 } }; // prettier-ignore
+    expect(built(w).verdict).toBe('undecided');
+  });
+  it('of a half-life too: a reading at the time itself proves it', () => {
+    const marks = { fill: 0.5, shut: 1, settle: 100, trim: 199, start: 200 };
+    const half = (...more: readonly (readonly [number, number])[]) =>
+      only(found(silo, 'half', { typed: true, readings: { store: [[0.4, 260], [199, 250], ...more] }, marks })); // prettier-ignore
+    expect(half([420, 160], [600, 120]).verdict).toBe('undecided');
+    expect(half([505, 140])).toMatchObject({ verdict: 'pass' });
+    expect(half([420, 160], [505, 128], [600, 120]).verdict).toBe('pass');
+    expect(half([300, 180], [400, 120]).verdict).toBe('fail');
+  });
+});
+
+describe('a half-life that is not reached in its time', () => {
+  const marks = { fill: 0.5, shut: 1, settle: 100, trim: 199, start: 200 };
+  const stands = (at: number, accuracy: number, guarded = false) => {
+    const base = procedureById('store.half-life') as Procedure;
+    const plan = planOf(
+      { ...base, ruleSets: base.ruleSets.map((r) => (guarded ? { ...r, decision: { kind: 'guarded' as const, confidence: 0.95 } } : r)) },
+      'new',
+      { store: { volume: q(100, 'm3') } },
+    );
+    const instruments = { store: { accuracy: q(accuracy, 'Pa'), correlation: 0 } };
+    return only(found(plan, 'half', { typed: true, readings: { store: [[0.4, 260], [199, 250], [505, at]] }, marks, instruments })); // prettier-ignore
+  };
+  it('is as sure as the gauge can tell the reading from half', () => {
+    expect(stands(140, 1).confidence?.conforms).toBeGreaterThan(0.99);
+    // u = 10/√3 · √1.25 = 6.45 Pa: 3 Pa above half is 0.465 u.
+    expect(stands(128, 10).confidence?.u.value).toBeCloseTo(6.455, 2);
+    expect(stands(128, 10).confidence?.conforms).toBeCloseTo(0.679, 2);
+    expect(codes(stands(128, 10))).toContain('closeCall');
+  });
+  it('is undecided in the guard band, and passes outside it', () => {
+    expect([stands(128, 10, true).verdict, stands(140, 5, true).verdict]).toEqual(['undecided', 'pass']);
+  });
+  it('a first noisy dip is no crossing; the middle of the noise is', () => {
+    const jitter = noise(3, 2);
+    const trace = (until: number) =>
+      Array.from({ length: (until - 200) * 4 }, (_, i) => [200 + i / 4, 250 * Math.exp((-Math.LN2 * i) / 4 / 400) + jitter()] as const);
+    const early = only(found(silo, 'half', { readings: { store: [[0.4, 260], [199, 250], ...trace(480)] }, marks, ended: null })); // prettier-ignore
+    expect(early.verdict).toBe('undecided');
+    const done = only(found(silo, 'half', { readings: { store: [[0.4, 260], [199, 250], ...trace(640)] }, marks })); // prettier-ignore
+    expect(done.verdict).toBe('pass');
+    // 400 s, as far as a start and a crossing that scatter by 2 Pa can tell: 0.22 Pa go in a second.
+    const u = (done.confidence?.u.value ?? 0) * 60;
+    expect(u).toBeGreaterThan(9);
+    expect(u).toBeLessThan(12);
+    expect(Math.abs((done.observed?.value ?? 0) * 60 - 400)).toBeLessThan(2 * u);
+  });
+});
+
+describe('a needle that creeps under a make-up flow is part of the leak', () => {
+  const marks = { 'fill-again': 0.5, still: 1, start: 10 };
+  const made = (pressures: readonly (readonly [number, number])[], flow: number, more: Partial<Written> = {}, plan = circle) =>
+    only(found(plan, 'make-up', { typed: true, readings: { pressure: [[0.4, 30], ...pressures], flow: [[9, flow], [20, flow]] }, marks, ...more })); // prettier-ignore
+  it('190 mL/min with a needle that falls two centimetres in ten seconds is no 150', () => {
+    const f = made([[9.9, 31], [20, 29]], 120); // prettier-ignore
+    // 2 cmH2O in 10.1 s × 25 mL/cmH2O = 297 mL/min on top of 120.
+    expect(f.observed?.value).toBeCloseTo(417, 0);
+    expect([f.verdict, codes(f).includes('creeps')]).toEqual(['fail', true]);
+  });
+  it('one that stands adds nothing but what its gauge could not have shown', () => {
+    const f = made([[9.9, 30], [20, 30]], 120, { instruments: { pressure: { resolution: q(1, 'cm[H2O]') } } }); // prettier-ignore
+    expect([f.verdict, f.observed?.value, codes(f).includes('creeps')]).toEqual(['pass', 120, false]);
+    // 1/√12 · √2 cmH2O in 10.1 s, times 25 mL/cmH2O: 60.6 mL/min.
+    expect(f.confidence?.u.value).toBeCloseTo(60.6, 0);
+    expect(made([[9.9, 30], [20, 30]], 20, { instruments: { pressure: { resolution: q(2, 'cm[H2O]') } } }).verdict).toBe('undecided'); // prettier-ignore
+  });
+  it('one that rises has more flow than it needs: too much is then not proved', () => {
+    expect(made([[9.9, 29], [20, 31]], 200)).toMatchObject({ verdict: 'undecided', observed: q(200, 'mL/min') }); // prettier-ignore
+    expect(made([[9.9, 29], [20, 31]], 600).verdict).toBe('fail'); // prettier-ignore
+    expect(made([[9.9, 29], [20, 31]], 120).verdict).toBe('pass'); // prettier-ignore
+  });
+  it('where nothing says how much it gives way, nobody can tell', () => {
+    const base = procedureById('anaes.circle') as Procedure;
+    const bare: Procedure = {
+      ...base,
+      stages: base.stages.map((s) => {
+        if (s.method.kind !== 'makeUpFlow') return s;
+        const { compliance: _, ...method } = s.method;
+        return { ...s, method };
+      }),
+    };
+    const unknown = planOf(bare, 'human', { circuit: {} });
+    expect(made([[9.9, 31], [20, 29]], 120, {}, unknown).verdict).toBe('undecided'); // prettier-ignore
+    expect(made([[9.9, 29], [20, 31]], 120, {}, unknown).verdict).toBe('pass'); // prettier-ignore
+    expect(made([[9.9, 30], [20, 30]], 120, {}, unknown).verdict).toBe('pass'); // prettier-ignore
+  });
+});
+
+describe('an event is one only where its readings show it', () => {
+  const cracks = (which: 'plus' | 'minus', readings: readonly (readonly [number, number])[], typed = false) =>
+    found(vent, `crack-${which}`, { typed, readings: { pressure: readings }, marks: { [`cracks-${which}`]: 12 } });
+  it('a highest that has not come down again is none', () => {
+    expect(cracks('plus', [[10, 1.5], [11, 1.9], [12, 2]]).map((f) => [f.verdict, codes(f)])).toEqual([['void', ['notTurned']]]); // prettier-ignore
+    expect(cracks('plus', [[10, 3], [11, 3.4], [12, 2]]).every((f) => f.verdict === 'pass')).toBe(true); // prettier-ignore
+  });
+  it('nor is a suction on the pressure side, and the other way round', () => {
+    expect(cracks('plus', [[10, -6], [11, -3.4], [12, -4]]).flatMap(codes)).toEqual(['notTurned']); // prettier-ignore
+    expect(cracks('plus', [[10, -3]], true).flatMap(codes)).toEqual(['notTurned']); // prettier-ignore
+    expect(cracks('minus', [[10, 3], [11, 7], [12, 5]]).flatMap(codes)).toEqual(['notTurned']); // prettier-ignore
+  });
+  it('where a gauge is read by eye, the furthest that was read stands', () =>
+    expect(cracks('plus', [[12.5, 3.4]], true).every((f) => f.verdict === 'pass')).toBe(true)); // prettier-ignore
+});
+
+describe('lifts', () => {
+  const base = procedureById('valve.relief') as Procedure;
+  const rules = base.ruleSets[0] as RuleSet;
+  const more: readonly Limit[] = [{ id: 'spread', stage: 'crack', of: 'spread', op: '<=', value: q(1, '[psi]'), source: { title: 'x' } }];
+  const valve = planOf({ ...base, ruleSets: [{ ...rules, limits: [...rules.limits, ...more] }] }, 'asme', { valve: { set: q(100, '[psi]') } });
+  const marks = Object.fromEntries([1, 2, 3].flatMap((k) => [[`lift-${k}`, 10 * k], [`shut-${k}`, 10 * k + 5]])); // prettier-ignore
+  const typed = (lifts: readonly (readonly [number, number])[]): Written => ({
+    typed: true,
+    readings: { pressure: lifts.flatMap(([c, s], i) => [[10 * i + 11, c] as const, [10 * i + 12, s] as const]) },
+    marks,
+  });
+  it('a valve cannot shut above where it opened', () => {
+    const findings = found(valve, 'crack', typed([[93, 124], [100, 93], [100, 93]])); // prettier-ignore
+    expect(findings[0]).toMatchObject({ verdict: 'void' });
+    expect(findings.map((f) => codes(f)[0])).toContain('reseatAbove');
+    expect(findings.some((f) => f.verdict === 'fail')).toBe(false);
+  });
+  it('what was typed in bar is compared in bar', () => {
+    const record = recordFor(valve, 'crack', typed([[100, 93], [100, 93], [100, 93]])); // prettier-ignore
+    const bar = (r: Reading): Reading => (r.at > 25_000 ? { ...r, value: Number((r.value * 0.0689476).toFixed(3)), unit: 'bar' } : r);
+    const mixed = { ...record, readings: { pressure: ReadingList.of([...(record.readings['pressure'] ?? [])].map(bar)) } };
+    const findings = judgeStage(valve, stageOf(valve, 'crack'), mixed, instrumentsFor(valve));
+    expect(findings.map((f) => f.verdict)).not.toContain('fail');
+    expect(only(findings, 'spread').observed?.value).toBeLessThan(0.02);
+  });
+});
+
+describe('what scatters', () => {
+  const list = (values: readonly number[], typed = false): ReadingList =>
+    ReadingList.of(values.map((value, i): Reading => ({ at: 100 * i, value, unit: 'mbar', typed, event: 'e' })));
+  it('is the standard deviation of single readings, without the loss', () => {
+    const jitter = noise(1, 0.5);
+    const noisy = Array.from({ length: 4000 }, (_, i) => 50 - 0.01 * i + jitter());
+    expect(repeatabilityOf(list(noisy), 'mbar')).toBeGreaterThan(0.48);
+    expect(repeatabilityOf(list(noisy), 'mbar')).toBeLessThan(0.52);
+    expect(repeatabilityOf(list(noisy), 'Pa')).toBeCloseTo(100 * repeatabilityOf(list(noisy), 'mbar'), 9);
+    expect(repeatabilityOf(list(Array.from({ length: 100 }, (_, i) => 50 - 0.25 * i)), 'mbar')).toBeLessThan(1e-6);
+  });
+  it('is nothing of what is typed, or of too little', () => {
+    expect(repeatabilityOf(list([1, 2, 1, 2, 1, 2, 1, 2, 1, 2, 1], true), 'mbar')).toBe(0);
+    expect(repeatabilityOf(list([1, 2, 1, 2, 1, 2, 1, 2, 1]), 'mbar')).toBe(0);
+    expect(repeatabilityOf(list([1, 2, 1, 2, 1, 2, 1, 2, 1, 2]), 'mbar')).toBeGreaterThan(0.6);
+  });
+});
+
+describe('off the end of the scale', () => {
+  const marks = { fill: 0.5, shut: 1, settle: 100, trim: 199, start: 200 };
+  const w = (last: number): Written => ({ typed: true, readings: { store: [[0.4, 260], [199, 250], [300, 240], [505, last]] }, marks }); // prettier-ignore
+  it('nothing passes; what fails without it goes on failing', () => {
+    const scale = (high: number): Written['instruments'] => ({ store: { high: q(high, 'Pa'), low: q(0, 'Pa') } });
+    expect(only(found(silo, 'half', { ...w(200), instruments: scale(300) })).verdict).toBe('pass');
+    const off = only(found(silo, 'half', { ...w(200), instruments: scale(220) }));
+    expect([off.verdict, codes(off).includes('offScale')]).toEqual(['undecided', true]);
+    expect(only(found(silo, 'half', { typed: true, readings: { store: [[0.4, 260], [199, 250], [204, 100]] }, marks, instruments: scale(220) })).verdict).toBe('fail'); // prettier-ignore
+  });
+});
