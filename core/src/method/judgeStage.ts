@@ -27,16 +27,17 @@ const BEYOND = CAN_ERR;
 function offScale({ record, instruments }: Attempted, channel: Channel): Reason | null {
   const instrument = instruments[channel];
   if (!instrument) return null;
-  let off: Quantity | null = null;
+  const off: Quantity[] = [];
   const from = markAt(record, START) ?? record.beganAt;
   readingsBetween(record, channel, from, record.endedAt ?? Number.POSITIVE_INFINITY).eachPeak((low, high) => {
-    if (off) return;
+    if (off.length > 0) return;
     const unit = high.chunk.unit;
     const slack = BEYOND * uReading(instrument, unit);
-    if (high.value > decimalIn(instrument.high, unit).toNumber() + slack) off = { value: high.value, unit };
-    else if (low.value < decimalIn(instrument.low, unit).toNumber() - slack) off = { value: low.value, unit };
+    if (high.value > decimalIn(instrument.high, unit).toNumber() + slack) off.push({ value: high.value, unit });
+    else if (low.value < decimalIn(instrument.low, unit).toNumber() - slack) off.push({ value: low.value, unit });
   });
-  return off && { code: 'offScale', values: { value: off } };
+  const [value] = off;
+  return value ? { code: 'offScale', values: { value } } : null;
 }
 
 /** What is off the scale is no value: nothing passes on it. What fails without it goes on failing. */

@@ -116,8 +116,8 @@ describe('a needle that creeps under a make-up flow is part of the leak', () => 
       ...base,
       stages: base.stages.map((s) => {
         if (s.method.kind !== 'makeUpFlow') return s;
-        const { compliance: _, ...method } = s.method;
-        return { ...s, method };
+        const { kind, pressure, flow, band, hold } = s.method;
+        return { ...s, method: { kind, pressure, flow, band, hold } };
       }),
     };
     const unknown = planOf(bare, 'human', { circuit: {} });

@@ -7,7 +7,7 @@ function form() {
   const psi = (value: number) => ({ value, unit: '[psi]' });
   fixture.componentRef.setInput('channel', 'primary');
   fixture.componentRef.setInput('title', 'Primary gauge');
-  fixture.componentRef.setInput('instrument', { low: psi(0), high: psi(200), resolution: psi(1), accuracy: psi(1) } as InstrumentRow);
+  fixture.componentRef.setInput('instrument', { low: psi(0), high: psi(200), resolution: psi(1), accuracy: psi(1) });
   const written: TypedReading[] = [];
   fixture.componentInstance.written.subscribe((r) => written.push(r));
   const element = fixture.nativeElement as HTMLElement;
