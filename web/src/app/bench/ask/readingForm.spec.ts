@@ -1,5 +1,4 @@
 import { TestBed } from '@angular/core/testing';
-import type { InstrumentRow } from '@grellin/contract';
 import { ReadingForm, type TypedReading } from './readingForm';
 
 function form() {
