@@ -109,7 +109,9 @@ same<InferType<typeof requirementSchema>, Requirement>(true);
 const promptSchema = shape({ stage: id(), every: quantitySchema, text: words(), byEye: only(), source: sourceSchema });
 same<InferType<typeof promptSchema>, Prompt>(true);
 
-const stepBase = { id: id(), text: words() };
+const stands = optionalRecordOf(id());
+const onSetUp = { needs: stands, makes: stands };
+const stepBase = { id: id(), text: words(), ...onSetUp };
 const stepSchema = oneOf('kind', {
   act: shape({ ...stepBase, kind: choice('act') }),
   wait: shape({
@@ -133,7 +135,7 @@ const shownOn = shape({ channel: id(), low: id().optional(), high: id().optional
 const shownAgree = shape({ agree: array().of(id()).required().length(2, 'pair'), within: id() });
 const shown = optionally(byType<Shown>((given) => (has(given, 'agree') ? shownAgree : shownOn), [shownOn, shownAgree]));
 same<InferType<typeof shownOn> | InferType<typeof shownAgree>, Shown>(true);
-const item = shape({ id: id(), text: words(), automatic: only(), optional: only(), condemns: only(), shown, for: id().optional() });
+const item = shape({ id: id(), text: words(), automatic: only(), optional: only(), condemns: only(), shown, for: id().optional(), ...onSetUp });
 same<InferType<typeof item>, CheckItem>(true);
 const methodShapes = {
   decay: shape({ kind: choice('decay'), channels, hold: id(), start: window, top: id().optional(), firstDropAfter: id().optional(), gas }),
@@ -229,6 +231,11 @@ export const procedureSchema = shape({
   bring: array().of(words()).optional().max(50, 'long'),
   warning: words().optional(),
   setUp: array().of(item).optional().max(30, 'long'),
+  states: optionalRecordOf(shape({ title: words(200), ways: recordOf(shape({ said: words(200), put: words(200) })) })),
+  never: array()
+    .of(shape({ stands: recordOf(id()), why: words() }))
+    .optional()
+    .max(30, 'long'),
   sources: array().of(sourceSchema).required().max(50, 'long'),
   roles: recordOf(shape({ classes: ids, optional: only() })),
   channels: recordOf(shape({ role: id(), unit: unit(), title: words(200), optional: only() })),

@@ -1,7 +1,8 @@
 import { sameDimension, unitRow, type Unit } from '../quantity';
 import { assetClass } from './assetClass';
 import { formulaById } from './formula';
-import type { AttributeRef, Condition, Limit, Procedure, RuleSet, Source, Value } from './language';
+import type { AttributeRef, Condition, Limit, Procedure, RuleSet, Source, Stands, Value } from './language';
+import { reachedNever, turnsOf, wayOf } from './setUp';
 import { channelsRead, factsOf, limitedChannels } from './method';
 import { figuresOf } from './stageFigures';
 
@@ -27,7 +28,9 @@ export interface ProcedureFlaw {
     | 'ruleSetsNone'
     | 'aftercareMissing'
     | 'cautionUnknown'
-    | 'faultsMissing';
+    | 'faultsMissing'
+    | 'stateUnknown'
+    | 'neverReached';
   readonly about: string;
 }
 
@@ -94,6 +97,18 @@ function checkLimit(report: Report, p: Procedure, ruleSet: RuleSet, path: string
   const dimension = kind === 'read' ? unitRow(p.channels[channels[0] ?? '']?.unit ?? '')?.dimension : kind;
   for (const unit of unitsOf(limit.value)) report.unless(unitRow(unit)?.dimension === dimension, `${path}.value`, 'figureDimension', unit);
   if (limit.channel !== undefined) report.unless(limitedChannels(stage.method).includes(limit.channel), `${path}.channel`, 'channelUnknown', limit.channel);
+}
+
+/** Every way that is named of the set-up is one of its states', and no order of the work brings it to where it must never be. */
+function checkSetUp(report: Report, p: Procedure): void {
+  const known = (stands: Stands, path: string): void => {
+    for (const [state, way] of Object.entries(stands)) report.unless(wayOf(p, state, way) !== undefined, path, 'stateUnknown', `${state}: ${way}`);
+  };
+  p.never?.forEach((n, i) => known(n.stands, `never[${i}]`));
+  for (const [i, stage] of p.stages.entries()) for (const t of turnsOf(stage)) [t.needs, t.makes].forEach((stands) => known(stands, `stages[${i}].${t.id}`));
+  p.ruleSets.forEach((r, i) => {
+    for (const { turn, why } of reachedNever(p, r)) report.unless(false, `ruleSets[${i}]`, 'neverReached', `${turn}: ${why}`);
+  });
 }
 
 function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleSet): void {
@@ -181,6 +196,7 @@ export function checkProcedure(p: Procedure): readonly ProcedureFlaw[] {
   );
   report.unless(p.ruleSets.length > 0, 'ruleSets', 'ruleSetsNone', p.id);
   p.ruleSets.forEach((r, i) => checkRuleSet(report, p, `ruleSets[${i}]`, r));
+  checkSetUp(report, p);
   const places = new Set(p.stages.flatMap((s) => [s.id, ...s.steps.map((x) => x.id)]));
   p.cautions.forEach((c, i) => report.unless(places.has(c.before), `cautions[${i}]`, 'cautionUnknown', c.before));
   p.faults.forEach((f, i) => report.unless(places.has(f.stage), `faults[${i}]`, 'stageUnknown', f.stage));

@@ -20,5 +20,6 @@ export {
   type PlanResult,
   type ResolvedLimit,
 } from './plan';
+export { lackOf, mendMark, mendOf, neverFor, reachedNever, standsAtFirst, turnsOf, wayOf, type Turn } from './setUp';
 export { commonPractice, fromMemory } from './source';
 export { usualMinutes } from './usualMinutes';

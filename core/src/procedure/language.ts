@@ -1,6 +1,6 @@
 import type { Quantity, Unit } from '../quantity';
 import type { CheckItem, Method } from './method';
-import type { Channel, Condition, Id, Measure, Role, Source, Value, Words } from './term';
+import type { Channel, Condition, Id, Measure, OnSetUp, Role, Source, Stands, Value, Words } from './term';
 
 export type * from './method';
 export type * from './term';
@@ -36,13 +36,20 @@ export interface Limit {
 }
 
 /** Ids name parameters of the rule set. A step is done when the person (or the clock) marks it. */
-export type Step = { readonly id: Id; readonly text: Words } & (
-  | { readonly kind: 'act' }
-  /** With `keep`, its clock runs only while the channel stands in that window; so often it may be topped up. */
-  | { readonly kind: 'wait'; readonly s: Id; readonly keep?: { readonly channel: Channel; readonly low: Id; readonly high: Id; readonly topUps: number } }
-  /** With `orFails`, a window that is never reached is a leak and not a test left out. */
-  | { readonly kind: 'reach'; readonly channel: Channel; readonly low: Id; readonly high: Id; readonly orFails?: true }
-);
+export type Step = { readonly id: Id; readonly text: Words } & OnSetUp &
+  (
+    | { readonly kind: 'act' }
+    /** With `keep`, its clock runs only while the channel stands in that window; so often it may be topped up. */
+    | { readonly kind: 'wait'; readonly s: Id; readonly keep?: { readonly channel: Channel; readonly low: Id; readonly high: Id; readonly topUps: number } }
+    /** With `orFails`, a window that is never reached is a leak and not a test left out. */
+    | { readonly kind: 'reach'; readonly channel: Channel; readonly low: Id; readonly high: Id; readonly orFails?: true }
+  );
+
+/** Something of the set-up that stands one way or another, as it is shown and as it is brought there. The first way is how it stands at the beginning. */
+export interface StateRow {
+  readonly title: Words;
+  readonly ways: Readonly<Record<Id, { readonly said: Words; readonly put: Words }>>;
+}
 
 export type Phase = 'gather' | 'precondition' | 'look' | 'rig' | 'test' | 'aftercare';
 
@@ -140,6 +147,10 @@ export interface Procedure {
   readonly ruleSets: readonly RuleSet[];
   /** What is asked of the set-up when something never comes, besides whether there is supply: each names a way in which the rig, and not the item, is to blame. */
   readonly setUp?: readonly CheckItem[];
+  /** What of the set-up can stand one way or another, where that can hurt somebody or spoil the test. */
+  readonly states?: Readonly<Record<Id, StateRow>>;
+  /** How the set-up must never stand, and why. */
+  readonly never?: readonly { readonly stands: Stands; readonly why: Words }[];
   /** Shown before the stage or step it names. */
   readonly cautions: readonly { readonly before: Id; readonly text: Words }[];
   readonly faults: readonly { readonly stage: Id; readonly sign: Words; readonly cause: Words; readonly next: Words }[];

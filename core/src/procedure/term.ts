@@ -60,3 +60,13 @@ export const measures = [
   'difference',
 ] as const;
 export type Measure = (typeof measures)[number];
+
+/** How states of the set-up stand, by their ids. */
+export type Stands = Readonly<Record<Id, Id>>;
+
+/** What a step, or an answer of yes, asks of the set-up and does to it. */
+export interface OnSetUp {
+  /** Brought there first, in this order, where it does not stand so. */
+  readonly needs?: Stands;
+  readonly makes?: Stands;
+}

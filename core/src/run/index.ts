@@ -9,6 +9,7 @@ export { attemptedOf, next, taskNow, type Next } from './next';
 export { planOfRun } from './planOfRun';
 export { corrected, recall, type Recalled } from './recall';
 export { instrumentsOf, readingsOf, recordOf } from './stageRecord';
+export { standsNow } from './stands';
 export { emptyRun, openAttempt, type Attempt, type RunState } from './state';
 export { items } from './trail';
 export { inBox, stageTrace, stageUnit, svgPath, thinned, type Box, type Trace } from './trace';

@@ -2,6 +2,7 @@ import { judgeStage, type Finding } from '../method';
 import { strict, type Id, type Plan, type Stage, type Verdict } from '../procedure';
 import { asSaid } from './fold';
 import { instrumentsOf, recordOf } from './stageRecord';
+import { stoodWrong } from './stands';
 import type { Attempt, RunState } from './state';
 
 export interface RunResult {
@@ -140,6 +141,7 @@ export function judge(plan: Plan, state: RunState): RunResult {
     for (const attempt of attempts.slice(0, -1)) earlier.push(...findingsOf(plan, state, stage, attempt));
   }
   findings.push(...outOfOrder(plan, state));
+  findings.push(...stoodWrong(plan, state).map((s): Finding => ({ ...unfinished(s.stage, s.attempt), verdict: 'void', reasons: [s.reason] })));
   findings.splice(0, findings.length, ...provedRig(plan, findings));
   const failed = (f: Finding): boolean => f.verdict === 'fail';
   const seen = strict(plan) ? failedAtFirst(plan, state, findings, earlier) : [];

@@ -5,6 +5,7 @@ import type { EventOf, RunEvent } from './event';
 import { findingsOf } from './judge';
 import { attemptedOf, next, taskNow } from './next';
 import { recordOf } from './stageRecord';
+import { mendFor } from './stands';
 import { openAttempt, type RunState } from './state';
 import { items } from './trail';
 
@@ -119,6 +120,8 @@ function mayMark(plan: Plan, state: RunState, e: EventOf<'marked'>): Refusal | n
   const never = strict(plan) && (e.mark === NEVER_COMES || open.marks.some((m) => m.mark === NEVER_COMES));
   const step = never ? undefined : stage.steps.find((s) => !open.marks.some((m) => m.mark === s.id));
   if (step) {
+    const mend = mendFor(plan, state, stage, step.id);
+    if (mend) return e.mark === mend.id ? null : unmet({ code: 'standsWrong', values: { step: step.text, wanted: mend.text } });
     if (step.id !== e.mark) return refuse('step.notNext', { step: e.mark });
     const reason = stepUnmet(plan, stage, step, record, e.at);
     return reason && unmet(reason);
@@ -126,6 +129,7 @@ function mayMark(plan: Plan, state: RunState, e: EventOf<'marked'>): Refusal | n
   const at = attemptedOf(plan, state, stage, open);
   if (e.mark === NEVER_COMES && strict(plan)) return mayNever(at, e.at);
   const task = taskNow(plan, state, stage, open);
+  if (task.kind === 'answer' && mendFor(plan, state, stage, task.item.id)?.id === e.mark) return null;
   const asked = task.kind === 'start' ? START : task.kind === 'mark' ? task.mark : undefined;
   if (asked !== e.mark || (task.kind !== 'start' && task.kind !== 'mark')) return refuse('step.notNext', { step: e.mark });
   const reason = task.unmet(e.at);
@@ -154,6 +158,8 @@ function mayAnswer(plan: Plan, state: RunState, e: EventOf<'answered'>): Refusal
   if (!item) return refuse('item.notHere', { item: e.item });
   if (e.answer === 'notApplicable' && !item.optional) return refuse('item.notOptional', { item: item.text });
   if (e.answer === 'notApplicable' && !e.reason) return refuse('item.reasonMissing', { item: item.text });
+  const mend = e.answer === 'yes' ? mendFor(plan, state, stage, item.id) : null;
+  if (mend) return unmet({ code: 'standsWrong', values: { step: item.text, wanted: mend.text } });
   const reason = e.answer === 'yes' ? yesUnmet(at, item, e.at) : null;
   return reason && unmet(reason);
 }

@@ -3,6 +3,7 @@ import { figureOf, type Channel, type CheckItem, type Method, type Plan, type Sp
 import type { Quantity } from '../quantity';
 import { requiredStages } from './judge';
 import { instrumentsOf, recordOf } from './stageRecord';
+import { mendFor } from './stands';
 import type { Attempt, RunState } from './state';
 
 interface InStage {
@@ -30,13 +31,17 @@ function nextStep(plan: Plan, state: RunState, stage: Stage, attempt: Attempt): 
   const record = recordOf(state, attempt);
   const at = attemptedOf(plan, state, stage, attempt);
   const step = neverCame(at) ? undefined : stage.steps.find((s) => !attempt.marks.some((m) => m.mark === s.id));
+  const mend = step && mendFor(plan, state, stage, step.id);
+  if (mend) return { kind: 'act', step: mend, ...here };
   if (step?.kind === 'act') return { kind: 'act', step, ...here };
   if (step?.kind === 'reach') return { kind: 'reach', step, low: figureOf(plan, step.low), high: figureOf(plan, step.high), ...here };
   if (step?.kind === 'wait') {
     const since = waitingFrom(plan, stage, step, record, state.at);
     return { kind: 'wait', step, since, until: since + milliseconds(figureOf(plan, step.s)), ...here };
   }
-  return asNext(taskNow(plan, state, stage, attempt), here);
+  const task = taskNow(plan, state, stage, attempt);
+  const before = task.kind === 'answer' ? mendFor(plan, state, stage, task.item.id) : null;
+  return before ? { kind: 'act', step: before, ...here } : asNext(task, here);
 }
 
 /**

@@ -41,6 +41,9 @@ const brakeMoves: Bench['moves'] = {
   'stroke-charge': [act('let up'), act('engine on'), until('unloads')],
   marked: [act('engine off'), act('release'), act('press'), { seconds: 5 }],
   aftercare: [act('park'), act('let up')],
+  'stands.parking.set': [act('park'), act('let up')],
+  'stands.supplyLine.on': [act('close line')],
+  'stands.serviceLine.on': [act('close line')],
 };
 
 export const brakes: Benches = {

@@ -1,5 +1,6 @@
-import type { Condition, Limit, Parameter, Procedure, RuleSet, Source } from '../language';
+import type { Condition, Limit, OnSetUp, Parameter, Procedure, RuleSet, Source } from '../language';
 import { commonPractice, fromMemory } from '../source';
+import { brakeStates, neverRolls } from './brakeStates';
 import { defers } from './parts';
 
 const cdl = fromMemory('Commercial driver licence manual', 'section 5, air brakes');
@@ -25,6 +26,9 @@ const parameters = (chargedLow: number, chargedHigh: number, settleS = 30): Rule
   minute: time(1, 'min', cdl),
 });
 
+/** Released only with the wheels chocked. */
+const released: OnSetUp = { needs: { chocks: 'in' }, makes: { parking: 'released' } };
+
 export const brakesAppliedLoss: Procedure = {
   id: 'brakes.applied-loss',
   edition: '2',
@@ -33,6 +37,8 @@ export const brakesAppliedLoss: Procedure = {
   verdictWords: { pass: 'tight', fail: 'leaks' },
   warning: `Wheels chocked before any brake is released; nobody under or between the vehicles. ${defers}`,
   sources: [cdl, nsc, commonPractice],
+  states: brakeStates,
+  never: neverRolls,
   bring: ['Wheel chocks', 'Clear, level ground', 'A helper for the pedal, or a pedal jack'],
   roles: { vehicle: { classes: ['truck', 'bus', 'fire-apparatus'] }, trailer: { classes: ['trailer'], optional: true } },
   channels: {
@@ -53,7 +59,7 @@ export const brakesAppliedLoss: Procedure = {
         items: [
           { id: 'plate', text: 'The number on the chassis plate is the one in the log', automatic: true },
           { id: 'ground', text: 'Level, clear ground; nobody under or between the vehicles' },
-          { id: 'chocks', text: 'Wheels chocked, before the parking brake is released', automatic: true },
+          { id: 'chocks', text: 'Wheels chocked, before the parking brake is released', automatic: true, makes: { chocks: 'in' } },
           { id: 'lines', text: 'Trailer lines coupled and their supply open; without a trailer: does not apply', optional: true },
         ],
       },
@@ -84,7 +90,7 @@ export const brakesAppliedLoss: Procedure = {
       steps: [
         { id: 'charge', kind: 'reach', channel: 'primary', low: 'chargedLow', high: 'chargedHigh', text: 'Run the engine until the air is charged' },
         { id: 'engine-off', kind: 'act', text: 'Engine off, key on' },
-        { id: 'release', kind: 'act', text: 'Release the parking brake; keep off the pedal' },
+        { id: 'release', kind: 'act', text: 'Release the parking brake; keep off the pedal', ...released },
         { id: 'static-settle', kind: 'wait', s: 'settle', text: 'Let both needles come to rest' },
       ],
       method: {
@@ -112,7 +118,7 @@ export const brakesAppliedLoss: Procedure = {
           high: 'chargedHigh',
           text: 'Charge again; engine off, key on, parking brake released',
         },
-        { id: 'pedal', kind: 'act', text: 'Press the brake pedal hard and keep it there' },
+        { id: 'pedal', kind: 'act', text: 'Press the brake pedal hard and keep it there', ...released },
         { id: 'applied-settle', kind: 'wait', s: 'settle', text: 'Hold the pedal; let both needles come to rest' },
       ],
       method: {
@@ -136,8 +142,8 @@ export const brakesAppliedLoss: Procedure = {
       method: {
         kind: 'check',
         items: [
-          { id: 'park', text: 'Parking brake set, then the pedal let up' },
-          { id: 'chocks-out', text: 'Chocks out and stowed, or left in and the vehicle tagged' },
+          { id: 'park', text: 'Parking brake set, then the pedal let up', makes: { parking: 'set' } },
+          { id: 'chocks-out', needs: { parking: 'set' }, makes: { chocks: 'out' }, text: 'Chocks out and stowed, or left in and the vehicle tagged' },
           { id: 'log', text: 'Log written; both gauge readings noted' },
         ],
       },

@@ -1,5 +1,6 @@
-import type { Axle, Channel, Condition, Id, Limit, Parameter, Procedure, RuleSet, Source, Stage, Step, Value } from '../language';
+import type { Axle, Channel, Condition, Id, Limit, OnSetUp, Parameter, Procedure, RuleSet, Source, Stage, Step, Value } from '../language';
 import { commonPractice, fromMemory } from '../source';
+import { brakeStates, lineStates, neverParted, neverRolls } from './brakeStates';
 import { act, band, caution, defers, fault, figure, is, item, limit, look, minutes, of, psi as unit, reach, seconds, test, wait } from './parts';
 
 const cdl = fromMemory('Commercial driver licence manual', 'section 5, air brakes');
@@ -25,11 +26,16 @@ const axle = (n: 1 | 2 | 3): Axle => ({
 });
 const axles = [axle(1), axle(2), axle(3)] as const;
 
+/** Released only with the wheels chocked and both lines on. */
+const released: OnSetUp = { needs: { supplyLine: 'on', serviceLine: 'on', chocks: 'in' }, makes: { parking: 'released' } };
+/** Moved against its own brakes, by somebody at the wheel: a chock left in would hold it for them. */
+const driven: OnSetUp = { needs: { parking: 'set', supplyLine: 'on', serviceLine: 'on', chocks: 'out' } };
+
 const stages: readonly Stage[] = [
   look('gather', 'vehicle', 'Identify and make safe', 'gather', [
     item('plate', 'The number on the chassis plate is the one in the log', { automatic: true }),
     item('ground', 'Level, clear ground; nobody under or between the vehicles'),
-    item('chocks', 'Wheels chocked, before the parking brake is released', { automatic: true }),
+    item('chocks', 'Wheels chocked, before the parking brake is released', { automatic: true, makes: { chocks: 'in' } }),
   ]),
   test(
     'build-low',
@@ -61,7 +67,7 @@ const stages: readonly Stage[] = [
     [
       reach('charge', 'primary', 'chargedLow', 'chargedHigh', 'Run the engine until the air is charged'),
       act('engine-off', 'Engine off, key on'),
-      act('release', 'Release the parking brake; keep off the pedal'),
+      act('release', 'Release the parking brake; keep off the pedal', released),
       wait('static-settle', 'settle', 'Let both needles come to rest'),
     ],
     {
@@ -78,7 +84,7 @@ const stages: readonly Stage[] = [
     'Applied minute, pedal held hard',
     [
       reach('recharge', 'primary', 'chargedLow', 'chargedHigh', 'Charge it again'),
-      act('pedal', 'Engine off, key on, parking brake off; press hard and hold'),
+      act('pedal', 'Engine off, key on, parking brake off; press hard and hold', released),
       wait('applied-settle', 'settle', 'Keep the foot still until the needles stand; tap a dial'),
     ],
     {
@@ -90,10 +96,10 @@ const stages: readonly Stage[] = [
       gas: { volume: 'vehicle.reservoir' },
     },
   ),
-  at('warning', both, 'Low-air warning', [act('pump', 'Engine off, key on: pump the pedal on and off')], 'warns', 'The warning comes on'),
-  at('pop-out', both, 'Valve pops out', [act('pump-on', 'Pump on')], 'pops', 'The parking valve pops out'),
+  at('warning', both, 'Low-air warning', [act('pump', 'Engine off, key on: pump the pedal on and off', released)], 'warns', 'The warning comes on'),
+  at('pop-out', both, 'Valve pops out', [act('pump-on', 'Pump on', { needs: { chocks: 'in' } })], 'pops', 'The parking valve pops out'),
   look('ebs-lamp', 'vehicle', 'Electronic-brake lamp', 'test', [item('lamp', 'The lamp comes on with the key and goes out')]),
-  test('build-up', 'vehicle', 'Build up', [act('engine-on', 'Start the engine, at the speed that the rule names')], {
+  test('build-up', 'vehicle', 'Build up', [act('engine-on', 'Start the engine, at the speed that the rule names', { needs: { parking: 'set' } })], {
     kind: 'elapsed',
     channel: 'primary',
     from: 'upFrom',
@@ -104,7 +110,10 @@ const stages: readonly Stage[] = [
     'supply-line',
     ['primary'],
     'Supply line off',
-    [act('supply-charge', 'Charged; engine off'), act('supply-off', 'Supply line off: air leaks from the vehicle until its valve closes')],
+    [
+      act('supply-charge', 'Charged; engine off'),
+      act('supply-off', 'Supply line off: air leaks from the vehicle until its valve closes', { needs: { parking: 'set' }, makes: { supplyLine: 'off' } }),
+    ],
     'supply-closes',
     'The protection valve closes',
   ),
@@ -112,13 +121,16 @@ const stages: readonly Stage[] = [
     'service-line',
     ['primary'],
     'Service line off',
-    [act('service-charge', 'Supply line back; charged; engine off'), act('service-off', 'Service line off; press the pedal: air leaks until the valve closes')],
+    [
+      act('service-charge', 'Supply line back; charged; engine off', { makes: { supplyLine: 'on' } }),
+      act('service-off', 'Service line off; press the pedal: air leaks until the valve closes', { needs: { parking: 'set' }, makes: { serviceLine: 'off' } }),
+    ],
     'service-closes',
     'The protection valve closes',
   ),
   look('lines-back', 'vehicle', 'Lines', 'test', [
     item('no-air', 'No air from either coupling head once closed'),
-    item('reconnected', 'Both lines reconnected'),
+    item('reconnected', 'Both lines reconnected', { makes: { supplyLine: 'on', serviceLine: 'on' } }),
   ]),
   look('six', 'vehicle', 'Six full applications', 'test', [item('six-made', 'Six full applications made at 90 to 100 psi, so that the adjusters work')]),
   test(
@@ -126,7 +138,7 @@ const stages: readonly Stage[] = [
     'vehicle',
     'Push-rod strokes',
     [
-      reach('stroke-charge', 'primary', 'strokeLow', 'strokeHigh', 'Above 100 psi; engine off, chocked, parking brake off'),
+      { ...reach('stroke-charge', 'primary', 'strokeLow', 'strokeHigh', 'Above 100 psi; engine off, chocked, parking brake off'), ...released },
       act('marked', 'Mark every push-rod, then press and hold at 90 to 100 psi'),
     ],
     {
@@ -135,20 +147,20 @@ const stages: readonly Stage[] = [
     },
   ),
   look('tug', 'vehicle', 'Tug tests', 'test', [
-    item('parking-holds', 'Against the parking brake in low gear: it holds'),
+    item('parking-holds', 'Against the parking brake in low gear: it holds', driven),
     item('service-holds', 'A gentle stop: it pulls straight'),
   ]),
   look('moving', 'vehicle', 'Moving tests', 'test', [
-    item('moving-ground', 'Clear ground, belted, chocks out', { automatic: true }),
+    item('moving-ground', 'Clear ground, belted, chocks out', { automatic: true, ...driven }),
     item('moving-parking', 'The parking brake holds'),
     item('moving-service', 'The service brake stops it straight, no pull, no delay'),
   ]),
   look('coupled-holds', 'vehicle', 'Coupled holds', 'test', [
-    item('fifth-wheel', 'Trailer brakes on, a gentle pull: the fifth wheel holds'),
+    item('fifth-wheel', 'Trailer brakes on, a gentle pull: the fifth wheel holds', driven),
     item('trailer-holds', 'Trailer brakes alone hold'),
   ]),
   look('aftercare', 'vehicle', 'Leave it safe', 'aftercare', [
-    item('park', 'Parking brake set, then the pedal let up'),
+    item('park', 'Parking brake set, then the pedal let up', { makes: { parking: 'set' } }),
     item('drained', 'Tanks drained where the day’s work is over', { optional: true }),
     item('written', 'Log written; both gauges noted'),
   ]),
@@ -274,6 +286,8 @@ export const brakesWhole: Procedure = {
       ]),
     ),
   },
+  states: { ...brakeStates, ...lineStates },
+  never: [...neverRolls, ...neverParted],
   bring: ['Chocks', 'A second person for the pedal', 'Chalk and a rule for the strokes'],
   stages,
   ruleSets: [

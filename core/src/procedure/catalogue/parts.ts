@@ -1,5 +1,22 @@
 import type { Quantity, Unit } from '../../quantity';
-import type { CheckItem, Comparison, Condition, Id, Limit, Measure, Method, Parameter, Phase, Role, Source, Stage, Step, Value, Words } from '../language';
+import type {
+  CheckItem,
+  Comparison,
+  Condition,
+  Id,
+  Limit,
+  Measure,
+  Method,
+  OnSetUp,
+  Parameter,
+  Phase,
+  Role,
+  Source,
+  Stage,
+  Step,
+  Value,
+  Words,
+} from '../language';
 import { commonPractice } from '../source';
 
 /** The parts that every document of the catalogue is written with, so that the documents read as tables. */
@@ -17,7 +34,7 @@ export const seconds = (value: number, source: Source = commonPractice): Paramet
 export const minutes = (value: number, source: Source = commonPractice): Parameter => figure(of(value, 'min'), source);
 
 export const item = (id: Id, text: Words, rest: Omit<CheckItem, 'id' | 'text'> = {}): CheckItem => ({ id, text, ...rest });
-export const act = (id: Id, text: Words): Step => ({ id, kind: 'act', text });
+export const act = (id: Id, text: Words, onSetUp: OnSetUp = {}): Step => ({ id, kind: 'act', text, ...onSetUp });
 export const wait = (id: Id, s: Id, text: Words): Step => ({ id, kind: 'wait', s, text });
 export const reach = (id: Id, channel: Id, low: Id, high: Id, text: Words): Extract<Step, { kind: 'reach' }> => ({
   id,

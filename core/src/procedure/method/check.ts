@@ -1,8 +1,8 @@
 import type { Quantity } from '../../quantity';
-import type { Channel, Id, Words } from '../term';
+import type { Channel, Id, OnSetUp, Words } from '../term';
 import { MINUTES, type Figure, type MethodFacts } from './facts';
 
-export interface CheckItem {
+export interface CheckItem extends OnSetUp {
   readonly id: Id;
   readonly text: Words;
   /** A 'no' here ends the test at once. */

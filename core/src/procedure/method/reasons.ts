@@ -41,6 +41,9 @@ export interface CommonReasons {
   /** It left its window while it settled more often than it may be topped up. */
   keptLeaving: { readonly times: Words; readonly most: Words };
   leftWindow: Window;
+  /** The set-up did not stand as this needs it. */
+  standsWrong: { readonly step: Words; readonly wanted: Words };
+  neverStands: { readonly step: Words; readonly why: Words };
   /** Nobody saw when: it can have taken so long, and as long as that. */
   crossedBetween: { readonly shortest: Quantity; readonly longest: Quantity };
   offScale: { readonly value: Quantity };

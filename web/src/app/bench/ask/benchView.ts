@@ -3,8 +3,11 @@ import {
   decimalIn,
   findingsOf,
   judge,
+  mendOf,
   next,
   readingsOf,
+  standsNow,
+  wayOf,
   type Attempt,
   type Finding,
   type Next,
@@ -24,6 +27,13 @@ export interface Segment {
   readonly state: 'done' | 'here' | 'ahead' | 'amiss';
 }
 
+/** A state of the set-up as it stands; `asked` while it has to be brought to another way. */
+export interface Standing {
+  readonly id: string;
+  readonly said: string;
+  readonly asked: boolean;
+}
+
 export interface BenchView {
   readonly next: Next;
   /** The stage that is shown: the one under way, else the one that comes next. */
@@ -41,6 +51,8 @@ export interface BenchView {
   readonly faults: readonly { readonly sign: string; readonly cause: string; readonly next: string }[];
   /** What the person said last in the attempt that is open: it can still be taken back. */
   readonly lastSaid: LastSaid | null;
+  /** How the set-up stands, where the procedure has something that can stand one way or another. */
+  readonly setUp: readonly Standing[];
   /** What the hold asks of the person now, again and again. */
   readonly prompt: { readonly text: string; readonly n: number } | null;
 }
@@ -72,6 +84,15 @@ function segmentsOf(plan: Plan, state: RunState, here: Stage | null): readonly S
     const amiss = ended === true && endedFindings(plan, state, s, last).some((f) => f.verdict !== 'pass');
     return { id: s.id, title: s.title, state: s.id === here?.id && !ended ? 'here' : amiss ? 'amiss' : ended ? 'done' : 'ahead' };
   });
+}
+
+function setUpOf(plan: Plan, state: RunState, n: Next): readonly Standing[] {
+  const asked = n.kind === 'act' ? Object.keys(mendOf(n.step.id) ?? {}) : [];
+  return Object.entries(standsNow(plan, state)).map(([id, way]) => ({
+    id,
+    said: wayOf(plan.procedure, id, way)?.said ?? `${id}: ${way}`,
+    asked: asked.includes(id),
+  }));
 }
 
 function judgedOf(plan: Plan, state: RunState, n: Next): BenchView['judged'] {
@@ -125,6 +146,7 @@ export function benchView(plan: Plan, state: RunState, now: number, choices: Uni
     judged,
     result: ends ? judge(plan, state) : null,
     lastSaid: lastSaidOf(plan, state),
+    setUp: setUpOf(plan, state, n),
     prompt: promptOf(plan, state, n, now),
     faults: judged && amiss ? plan.procedure.faults.filter((f) => f.stage === judged.stage.id) : [],
   };

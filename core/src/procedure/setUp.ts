@@ -1,0 +1,92 @@
+import type { Id, Procedure, RuleSet, Stage, Stands, StateRow, Words } from './language';
+import { itemsOf } from './method';
+
+/** Something of a stage that leans on the set-up, or changes it: a step, or an item that is answered with yes. */
+export interface Turn {
+  readonly id: Id;
+  readonly needs: Stands;
+  readonly makes: Stands;
+}
+
+/**
+ * How the set-up stands before anybody has touched it: the first way of each of its states.
+ * @example standsAtFirst({ states: { chocks: { title: 'Chocks', ways: { out: { said: 'Chocks out', put: 'Take the chocks out' } } } } }) // { chocks: 'out' }
+ */
+export function standsAtFirst({ states }: Pick<Procedure, 'states'>): Stands {
+  return Object.fromEntries(Object.entries(states ?? {}).map(([id, row]) => [id, Object.keys(row.ways)[0] ?? '']));
+}
+
+/**
+ * The steps and items of a stage that lean on the set-up or change it, in their order.
+ * @example turnsOf({ steps: [{ id: 'release', kind: 'act', text: 'Release', needs: { chocks: 'in' } }], method: { kind: 'check', items: [] } }).length // 1
+ */
+export function turnsOf(stage: Pick<Stage, 'steps' | 'method'>): readonly Turn[] {
+  return [...stage.steps, ...itemsOf(stage.method)].flatMap(({ id, needs, makes }) => (needs || makes ? [{ id, needs: needs ?? {}, makes: makes ?? {} }] : []));
+}
+
+/**
+ * The first state that does not stand as something needs it; null where all do.
+ * @example lackOf({ chocks: 'in' }, { chocks: 'out' }) // { state: 'chocks', way: 'in' }
+ */
+export function lackOf(needs: Stands, stands: Stands): { readonly state: Id; readonly way: Id } | null {
+  const lacking = Object.entries(needs).find(([state, way]) => stands[state] !== way);
+  return lacking ? { state: lacking[0], way: lacking[1] } : null;
+}
+
+const MEND = 'stands.';
+
+/** The mark that says that a state was brought to a way. */
+export const mendMark = ({ state, way }: { readonly state: Id; readonly way: Id }): Id => `${MEND}${state}.${way}`;
+
+/**
+ * What a mark brings the set-up to; null for a mark that is not about the set-up.
+ * @example mendOf('stands.chocks.in') // { chocks: 'in' }
+ * @example mendOf('release') // null
+ */
+export function mendOf(mark: Id): Stands | null {
+  const [state, way] = mark.startsWith(MEND) ? mark.slice(MEND.length).split('.') : [];
+  return state !== undefined && way !== undefined ? { [state]: way } : null;
+}
+
+/**
+ * Why the set-up must not stand as it does; null where it may.
+ * @example neverFor({ never: [{ stands: { chocks: 'out' }, why: 'It rolls' }] }, { chocks: 'out' }) // 'It rolls'
+ */
+export function neverFor({ never }: Pick<Procedure, 'never'>, stands: Stands): Words | null {
+  return never?.find((n) => lackOf(n.stands, stands) === null)?.why ?? null;
+}
+
+/**
+ * Everything that can be reached of the set-up under a rule set and must not be, whatever is done over, broken off or left out: any step or item can come after any
+ * other, each after what it needs was seen to, state by state, in the order that it names them.
+ * @returns where it is reached and why it must not be; empty for a safe document
+ * @example reachedNever(procedureById('suit.inflation'), procedureById('suit.inflation').ruleSets[0]) // []
+ */
+export function reachedNever(p: Procedure, ruleSet: Pick<RuleSet, 'skip'>): readonly { readonly turn: Id; readonly why: Words }[] {
+  if (!p.never || !p.states) return [];
+  const turns = p.stages
+    .filter((s) => !ruleSet.skip.includes(s.id))
+    .flatMap((s) => turnsOf({ ...s, steps: s.steps.filter((step) => !ruleSet.skip.includes(step.id)) }));
+  const first = standsAtFirst(p);
+  const known = new Map([[JSON.stringify(first), first]]);
+  const found = new Map<string, { turn: Id; why: Words }>();
+  const open = [first];
+  for (let stands = open.pop(); stands; stands = open.pop())
+    for (const turn of turns) {
+      let here = stands;
+      for (const change of [...Object.entries(turn.needs).map(([state, way]) => ({ [state]: way })), turn.makes]) {
+        here = { ...here, ...change };
+        const why = neverFor(p, here);
+        if (why !== null) found.set(`${turn.id} ${why}`, { turn: turn.id, why });
+      }
+      const key = JSON.stringify(here);
+      if (!known.has(key)) {
+        known.set(key, here);
+        open.push(here);
+      }
+    }
+  return [...found.values()];
+}
+
+/** A state and a way that it can stand, in words. */
+export const wayOf = (p: Pick<Procedure, 'states'>, state: Id, way: Id): StateRow['ways'][Id] | undefined => p.states?.[state]?.ways[way];

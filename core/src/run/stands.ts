@@ -1,0 +1,94 @@
+import {
+  lackOf,
+  mendMark,
+  mendOf,
+  neverFor,
+  standsAtFirst,
+  turnsOf,
+  wayOf,
+  type Id,
+  type Plan,
+  type Reason,
+  type Stage,
+  type Stands,
+  type Step,
+} from '../procedure';
+import { asSaid } from './fold';
+import type { Attempt, RunState } from './state';
+
+/** Something that was said of the set-up, or on it, at a moment. */
+interface Said {
+  readonly at: number;
+  readonly stage: Stage;
+  readonly attempt: number;
+  /** A step, an item or a mark that mends. */
+  readonly id: Id;
+  readonly needs: Stands;
+  readonly makes: Stands;
+}
+
+function saidIn(stage: Stage, attempt: Attempt): readonly Said[] {
+  const turns = new Map(turnsOf(stage).map((t) => [t.id, t]));
+  const of = (id: Id, at: number): Said => {
+    const turn = turns.get(id);
+    return { at, stage, attempt: attempt.attempt, id, needs: turn?.needs ?? {}, makes: turn?.makes ?? mendOf(id) ?? {} };
+  };
+  return [
+    ...attempt.marks.map((m) => of(m.mark, m.at)),
+    ...Object.entries(attempt.answers).flatMap(([item, a]) => (a.answer === 'yes' ? [of(item, a.at)] : [])),
+  ];
+}
+
+/** What was said that concerns the set-up, in the order of time. */
+function history(plan: Plan, state: RunState): readonly Said[] {
+  // What was taken back was done all the same, or may have been: nobody un-releases a brake with a word.
+  const whole = state.withdrawn.size > 0 ? asSaid(state) : state;
+  const said = plan.stages.flatMap((stage) => (whole.attempts[stage.id] ?? []).flatMap((attempt) => saidIn(stage, attempt)));
+  return said.filter((s) => Object.keys(s.needs).length + Object.keys(s.makes).length > 0).sort((a, b) => a.at - b.at);
+}
+
+/**
+ * How the set-up stands, by all that was said so far.
+ * @example ((r) => standsNow(r.plan, r.state))(exampleOf('suit.inflation', 'inflate')) // {}
+ */
+export function standsNow(plan: Plan, state: RunState): Stands {
+  if (!plan.procedure.states) return {};
+  return history(plan, state).reduce<Stands>((stands, s) => ({ ...stands, ...s.makes }), standsAtFirst(plan.procedure));
+}
+
+/**
+ * What has to be brought back before a step or an item of a stage may be done; null where everything stands as it needs it.
+ * @example ((r) => mendFor(r.plan, r.state, r.stage, 'nothing'))(exampleOf('suit.inflation', 'inflate')) // null
+ */
+export function mendFor(plan: Plan, state: RunState, stage: Stage, id: Id): Step | null {
+  const needs = plan.procedure.states && turnsOf(stage).find((t) => t.id === id)?.needs;
+  const lack = needs && lackOf(needs, standsNow(plan, state));
+  return lack ? { id: mendMark(lack), kind: 'act', text: wayOf(plan.procedure, lack.state, lack.way)?.put ?? mendMark(lack) } : null;
+}
+
+/** A step or an item that was done while the set-up did not stand for it, or that brought it to where it must never be. */
+export interface WrongStand {
+  readonly stage: Stage;
+  readonly attempt: number;
+  readonly reason: Reason;
+}
+
+/**
+ * Where the set-up stood wrong in what was written, asked of the history again: a file that nobody asked about is judged by the same rule.
+ * @example ((r) => stoodWrong(r.plan, r.state))(exampleOf('suit.inflation', 'inflate')) // []
+ */
+export function stoodWrong(plan: Plan, state: RunState): readonly WrongStand[] {
+  const { procedure } = plan;
+  if (!procedure.states) return [];
+  const found: WrongStand[] = [];
+  let stands = standsAtFirst(procedure);
+  for (const s of history(plan, state)) {
+    const lack = lackOf(s.needs, stands);
+    const step = [...s.stage.steps].find((x) => x.id === s.id)?.text ?? s.id;
+    if (lack) found.push({ ...s, reason: { code: 'standsWrong', values: { step, wanted: wayOf(procedure, lack.state, lack.way)?.said ?? lack.way } } });
+    stands = { ...stands, ...s.makes };
+    const why = neverFor(procedure, stands);
+    if (why !== null) found.push({ ...s, reason: { code: 'neverStands', values: { step, why } } });
+  }
+  return found;
+}

@@ -1,0 +1,132 @@
+import { describe, expect, it } from 'vitest';
+import {
+  catalogue,
+  checkProcedure,
+  judge,
+  may,
+  next,
+  procedureById,
+  reachedNever,
+  standsNow,
+  type Plan,
+  type Procedure,
+  type RunEvent,
+  type RunState,
+} from '../../src';
+import { lie, chanceOf, practiceOf, practiceRun, rigFor } from '../../src/practice';
+import { foldAll } from '../../src/run';
+
+const brakes = procedureById('brakes.whole') as Procedure;
+const whole = (ruleSet: string) => practiceOf('brakes.whole', ruleSet, 'air-brakes', 'none', { seed: 5 });
+
+/** What was marked and answered, in the order of time. */
+const said = (events: readonly RunEvent[]): readonly string[] =>
+  events.flatMap((e) => (e.kind === 'marked' ? [e.mark] : e.kind === 'answered' && e.answer === 'yes' ? [e.item] : []));
+
+describe('how the set-up must never stand', () => {
+  it.each(catalogue.flatMap((p) => p.ruleSets.map((r) => ({ id: p.id, ruleSet: r.id, p, r }))))(
+    '$id, $ruleSet: no order of the work, no repetition and no breaking off reaches it',
+    ({ p, r }) => expect(reachedNever(p, r)).toEqual([]),
+  );
+  const changed = (id: string, needs: Readonly<Record<string, string>> | undefined): Procedure => ({
+    ...brakes,
+    stages: brakes.stages.map((s) => ({ ...s, steps: s.steps.map((x) => (x.id === id ? { ...x, needs } : x)) })),
+  });
+  it('is found by the checker where a step no longer asks for what keeps it safe, with the reason', () => {
+    const flaws = checkProcedure(changed('release', undefined));
+    expect(flaws.every((f) => f.code === 'neverReached')).toBe(true);
+    expect(flaws.some((f) => f.about.startsWith('release: Nothing holds the vehicle'))).toBe(true);
+    // Only where that step is done at all: the schools without a static minute leave it out.
+    expect(new Set(flaws.map((f) => f.path)).size).toBe(2);
+  });
+  it('nor is the order free in which things are put right: chocks come out after the brake is set', () => {
+    const turned: Procedure = {
+      ...brakes,
+      stages: brakes.stages.map((s) =>
+        s.method.kind === 'check'
+          ? {
+              ...s,
+              method: { ...s.method, items: s.method.items.map((i) => (i.id === 'moving-ground' ? { ...i, needs: { chocks: 'out', parking: 'set' } } : i)) },
+            }
+          : s,
+      ),
+    };
+    expect(checkProcedure(turned).map((f) => f.code)).toContain('neverReached');
+  });
+  it('a state or a way that the document does not know is a flaw', () => {
+    expect(checkProcedure(changed('release', { chocks: 'in', parking: 'up' })).map((f) => f.code)).toContain('stateUnknown');
+    expect(checkProcedure({ ...brakes, never: [{ stands: { ghost: 'in' }, why: 'x' }] }).map((f) => f.code)).toContain('stateUnknown');
+  });
+});
+
+describe('the set-up of a run', () => {
+  it('a school that moves first is asked for the chocks again before the brake is released', () => {
+    const { events, state, plan } = practiceRun('brakes.whole', 'bus-a', 'air-brakes', 'none');
+    const order = said(events);
+    expect(order.indexOf('stands.chocks.out')).toBeGreaterThan(order.indexOf('chocks'));
+    expect(order.indexOf('stands.chocks.out')).toBeLessThan(order.indexOf('moving-ground'));
+    expect(order.lastIndexOf('stands.chocks.in')).toBeGreaterThan(order.indexOf('moving-ground'));
+    expect(order.lastIndexOf('stands.chocks.in')).toBeLessThan(order.indexOf('release'));
+    expect(judge(plan, state).verdict).toBe('pass');
+  });
+  it('nobody tugs with the chocks in, or with the brake released', () => {
+    const order = said(practiceRun('brakes.whole', 'build-from-low', 'air-brakes', 'none').events);
+    const tug = order.indexOf('parking-holds');
+    expect(order.lastIndexOf('stands.parking.set', tug)).toBeGreaterThan(order.indexOf('stroke-charge'));
+    expect(order.lastIndexOf('stands.chocks.out', tug)).toBeGreaterThan(order.lastIndexOf('stands.parking.set', tug));
+  });
+
+  /** A run up to where something is asked for, by a practised hand's own events. */
+  const upTo = (ruleSet: string, wanted: (plan: Plan, state: RunState) => boolean): { plan: Plan; state: RunState; events: readonly RunEvent[] } => {
+    const { plan, events } = practiceRun('brakes.whole', ruleSet, 'air-brakes', 'none');
+    for (let n = 1; n < events.length; n++) {
+      const state = foldAll(events.slice(0, n));
+      if (wanted(plan, state)) return { plan, state, events: events.slice(0, n) };
+    }
+    throw new Error('never asked for');
+  };
+  const asks = (id: string) => (plan: Plan, state: RunState) => {
+    const n = next(plan, state);
+    return n.kind === 'act' && n.step.id === id;
+  };
+  const event = (state: RunState, body: object): RunEvent => ({ id: 'x', source: 'bench:1', n: (state.sources['bench:1']?.n ?? 0) + 1, at: state.at, ...body }) as RunEvent; // prettier-ignore
+
+  it('offers what is lacking, refuses the step before it, and takes nothing else for it', () => {
+    const { plan, state } = upTo('bus-a', asks('stands.chocks.in'));
+    expect(standsNow(plan, state)).toMatchObject({ chocks: 'out', parking: 'set' });
+    const source = Object.keys(state.sources).find((s) => !s.startsWith('sim')) ?? '';
+    const say = (body: object): RunEvent => ({ ...event(state, body), source, n: (state.sources[source]?.n ?? 0) + 1 });
+    const refused = may(plan, state, say({ kind: 'marked', mark: 'release' }));
+    expect([refused?.code, refused?.values['why']]).toEqual(['step.unmet', 'standsWrong']);
+    expect(may(plan, state, say({ kind: 'marked', mark: 'stands.chocks.out' }))?.code).toBe('step.unmet');
+    expect(may(plan, state, say({ kind: 'marked', mark: 'stands.chocks.in' }))).toBeNull();
+  });
+  it('a file that releases the brake with the chocks out is void, and says why', () => {
+    const { plan, events, state } = upTo('bus-a', asks('stands.chocks.in'));
+    const source = Object.keys(state.sources).find((s) => !s.startsWith('sim')) ?? '';
+    const forced = foldAll([...events, { ...event(state, { kind: 'marked', mark: 'release' }), source, n: (state.sources[source]?.n ?? 0) + 1 }]);
+    const codes = judge(plan, forced).findings.flatMap((f) => f.reasons.map((r) => r.code));
+    expect(codes).toEqual(expect.arrayContaining(['standsWrong', 'neverStands']));
+    expect(judge(plan, forced).verdict).toBe('void');
+  });
+  it('what was taken back was done all the same: a brake is not set again by a word', () => {
+    const { plan, events, state } = upTo('single', (p, s) => standsNow(p, s)['parking'] === 'released');
+    const mark = events.findLast((e) => e.kind === 'marked' && e.mark === 'release');
+    const source = mark?.source ?? '';
+    const back = foldAll([
+      ...events,
+      { id: 'w', source, n: (state.sources[source]?.n ?? 0) + 1, at: state.at, kind: 'withdrawn', event: mark?.id ?? '', reason: 'a slip' },
+    ]);
+    expect(standsNow(plan, back)['parking']).toBe('released');
+  });
+  it.each(['bus-a', 'single', 'build-from-low'])('%s: somebody who says yes to everything never brings it there either', (ruleSet) => {
+    for (const seed of [1, 2, 3]) {
+      const { plan, state } = lie({ ...whole(ruleSet) }, chanceOf(seed), { mischievous: 0.2, lazy: 0 });
+      expect(judge(plan, state).findings.flatMap((f) => f.reasons.map((r) => r.code))).not.toContain('neverStands');
+    }
+  });
+  it('has none where a procedure names none', () => {
+    const { plan, state } = practiceRun('suit.inflation', 'mbar-16.5', rigFor('suit.inflation') ?? '', 'none');
+    expect(standsNow(plan, state)).toEqual({});
+  });
+});
