@@ -4,6 +4,7 @@ import {
   checkProcedure,
   judge,
   may,
+  mendOf,
   next,
   procedureById,
   reachedNever,
@@ -108,6 +109,12 @@ describe('the set-up of a run', () => {
     const codes = judge(plan, forced).findings.flatMap((f) => f.reasons.map((r) => r.code));
     expect(codes).toEqual(expect.arrayContaining(['standsWrong', 'neverStands']));
     expect(judge(plan, forced).verdict).toBe('void');
+  });
+  it.each(['bus-a', 'single', 'build-from-low'])('%s: without any one of what was put right, it is void', (ruleSet) => {
+    const { plan, events } = practiceRun('brakes.whole', ruleSet, 'air-brakes', 'none');
+    const mends = events.filter((e) => e.kind === 'marked' && mendOf(e.mark));
+    expect(mends.length).toBeGreaterThan(0);
+    for (const mend of mends) expect(judge(plan, foldAll(events.filter((e) => e !== mend))).verdict).toBe('void');
   });
   it('what was taken back was done all the same: a brake is not set again by a word', () => {
     const { plan, events, state } = upTo('single', (p, s) => standsNow(p, s)['parking'] === 'released');
