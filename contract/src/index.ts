@@ -23,7 +23,22 @@ export { Malformed, parse, type Flaw, type Problem } from './problem';
 export { quantitySchema } from './quantity';
 export { assetCopySchema, attributesSchema, eventSchema, eventSchemas, instrumentCopySchema, postedEventSchema } from './runEvent';
 export * from './register';
-export { judgeRunFile, loadRun, RUN_FILE_FORMAT, runFileJsonSchema, runFileSchema, type JudgedFile, type LoadedRun, type RunFile } from './runFile';
+export {
+  judgeProvedRunFile,
+  judgeRunFile,
+  loadRun,
+  PROVED_RUN_FILE_FORMAT,
+  provedRunFileJsonSchema,
+  readRunFile,
+  RUN_FILE_FORMAT,
+  runFileJsonSchema,
+  runFileSchema,
+  type JudgedFile,
+  type LoadedRun,
+  type Proof,
+  type ProvedRunFile,
+  type RunFile,
+} from './runFile';
 export type * from './view';
 export { same, type Same } from './same';
 export * from './station';

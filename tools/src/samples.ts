@@ -1,5 +1,5 @@
 import { mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
-import { procedureJsonSchema, registerJsonSchema, runFileJsonSchema, RUN_FILE_FORMAT } from '@grellin/contract';
+import { procedureJsonSchema, provedRunFileJsonSchema, registerJsonSchema, runFileJsonSchema, RUN_FILE_FORMAT } from '@grellin/contract';
 import { catalogue, merged, type Procedure, type Verdict, factsOf, itemsOf } from '@grellin/core';
 import { practiceRun, type PracticeOptions, type PracticeRun, rigFor, truthOf } from '@grellin/core/practice';
 
@@ -76,6 +76,7 @@ function writeAll(): void {
       writeFileSync(`docs/samples/${p.id.replace('.', '-')}-${verdict}.json`, `${JSON.stringify(runFileOf(run))}\n`);
     }
   writeFileSync('docs/run-file.schema.json', `${JSON.stringify(runFileJsonSchema(), null, 2)}\n`);
+  writeFileSync('docs/run-file-2.schema.json', `${JSON.stringify(provedRunFileJsonSchema(), null, 2)}\n`);
   writeFileSync('docs/register.schema.json', `${JSON.stringify(registerJsonSchema(), null, 2)}\n`);
   writeFileSync('docs/procedure.schema.json', `${JSON.stringify(procedureJsonSchema(), null, 2)}\n`);
 }

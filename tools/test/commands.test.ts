@@ -37,6 +37,23 @@ describe('npm run judge', () => {
     expect(lines.every((l) => l.findings.length > 3)).toBe(true);
   });
 
+  it('says that a file without a chain is unproved, what it blocks and the earlier attempts', () => {
+    const line = JSON.parse(run('judge.mjs', [fail]).out) as Record<string, unknown>;
+    expect(line).toMatchObject({ verdict: 'fail', blocks: true, holds: true, condemns: false, proof: 'unproved', earlier: [] });
+  });
+
+  it('refuses a file whose chain was touched: exit 2, with the place', () => {
+    const torn = join(folder, 'torn.json');
+    writeFileSync(
+      torn,
+      JSON.stringify({ format: 'grellin-run/2', procedure: { id: 'suit.inflation', edition: '2' }, head: { seq: 1, hash: 'a'.repeat(64) }, chain: [] }),
+    );
+    const { code, out, err } = run('judge.mjs', [torn, pass]);
+    expect(code).toBe(2);
+    expect(err).toContain(`${torn}: chain: `);
+    expect(out).toContain('"proof":"unproved"');
+  });
+
   it('reads standard input', () => {
     const { code, out } = run('judge.mjs', ['-'], { input: readFileSync(join(root, pass), 'utf8') });
     expect(code).toBe(0);

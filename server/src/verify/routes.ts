@@ -1,7 +1,18 @@
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
-import { certificateCodeSchema, verifyCode, verifyRun, type CertificateAnswer, type CertificateCode, type VerificationProgress } from '@grellin/contract';
+import {
+  certificateCodeSchema,
+  PROVED_RUN_FILE_FORMAT,
+  words,
+  verifyCode,
+  verifyRun,
+  type CertificateAnswer,
+  type CertificateCode,
+  type ProvedRunFile,
+  type VerificationProgress,
+} from '@grellin/contract';
 import { eq } from 'drizzle-orm';
 import type { FastifyPluginCallback } from 'fastify';
+import { object } from 'yup';
 import { Coded, type Config, type Moment } from '../base';
 import { asset, type Database, standing } from '../db';
 import { readinessOf } from '../standing';
@@ -14,6 +25,8 @@ import type { Pool } from 'pg';
 
 /** Certificates that one address may ask about in a minute: more than a person holds in a hand. */
 const A_MINUTE = 30;
+
+const recordParams = object({ number: words(40) }).noUnknown();
 
 /** What these routes work with. */
 export interface VerifyNeeds {
@@ -81,6 +94,24 @@ export const verifyRoutes: FastifyPluginCallback<VerifyNeeds> = (app, { db, now,
         .type('application/x-ndjson')
         .header('content-disposition', 'attachment; filename="grellin-bundle.ndjson"')
         .send(bundleLines(pool, proceduresOf, everyRun, now())),
+  );
+
+  app.get<{ Params: { readonly number: string } }>(
+    '/api/records/:number/run.json',
+    { config: { role: 'reader' }, schema: { summary: 'The run of a record with its chain (grellin-run/2), to be judged anywhere', params: recordParams } },
+    async (request, reply) => {
+      const record = await recordByNumber(pool, request.params.number);
+      const run = record && (await keptRun(pool, record.run));
+      const document = run && (await proceduresOf(pool)).find((p) => p.digest === run.digest)?.document;
+      if (!record || !document) throw new Coded('record.unknown', 'There is no such record.');
+      const file: ProvedRunFile = {
+        format: PROVED_RUN_FILE_FORMAT,
+        procedure: { id: document.id, edition: document.edition },
+        head: { seq: run.seq, hash: run.head },
+        chain: run.chain,
+      };
+      return reply.header('content-disposition', `attachment; filename="${record.number}-run.json"`).send(file);
+    },
   );
 
   app.post<{ Body: CertificateCode }>(

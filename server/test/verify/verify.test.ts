@@ -1,7 +1,17 @@
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { MerkleRoot, readCode, type Anchor, type CertificateAnswer, type RecordView, type RunView, type VerificationProgress } from '@grellin/contract';
+import {
+  judgeProvedRunFile,
+  MerkleRoot,
+  readCode,
+  type ProvedRunFile,
+  type Anchor,
+  type CertificateAnswer,
+  type RecordView,
+  type RunView,
+  type VerificationProgress,
+} from '@grellin/contract';
 import type { FastifyInstance } from 'fastify';
 import pg from 'pg';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
@@ -289,6 +299,21 @@ describe('an officer', () => {
     const lines = body.trimEnd().split('\n').map((l) => JSON.parse(l) as Record<string, unknown>); // prettier-ignore
     expect(lines[0]).toMatchObject({ format: 'grellin-bundle/1', runs: 3 });
     expect(lines.filter((l) => 'run' in l)).toHaveLength(3);
+  });
+});
+
+describe('a run taken along with its chain', () => {
+  it('is judged anywhere as it was sealed, with the head that its certificate carries; one event changed, and it is refused by name', async () => {
+    const { status, body } = await tester.ask<ProvedRunFile>('GET', `/api/records/${record.number}/run.json`);
+    expect(status).toBe(200);
+    const judged = await judgeProvedRunFile(body, sha256);
+    expect([judged.verdict, judged.blocks]).toEqual([record.verdict, record.blocks]);
+    expect(body.chain.map((l) => l.hash)).toContain(record.head);
+    expect(judged.proof).toEqual({ head: body.chain.at(-1)?.hash });
+    const k = body.chain.findIndex((l) => l.event.kind === 'samples' || l.event.kind === 'reading');
+    const other = { ...body, chain: body.chain.map((l, i) => (i === k ? { ...l, event: { ...l.event, at: l.event.at + 1 } } : l)) };
+    await expect(judgeProvedRunFile(other, sha256)).rejects.toMatchObject({ flaws: [{ path: `chain[${String(k)}].hash`, code: 'chainChanged' }] });
+    expect((await tester.ask('GET', '/api/records/GR-9999-9/run.json')).status).toBe(404);
   });
 });
 
