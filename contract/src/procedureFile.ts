@@ -228,6 +228,7 @@ export const procedureSchema = shape({
   language: mixed<2>().oneOf([2]).optional(),
   title: words(200),
   verdictWords: shape({ pass: words(40), fail: words(40) }),
+  claims: string<'tight' | 'in order' | 'within figures'>().oneOf(['tight', 'in order', 'within figures']).optional(),
   bring: array().of(words()).optional().max(50, 'long'),
   warning: words().optional(),
   setUp: array().of(item).optional().max(30, 'long'),

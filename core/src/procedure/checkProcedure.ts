@@ -1,7 +1,9 @@
 import { sameDimension, unitRow, type Unit } from '../quantity';
 import { assetClass } from './assetClass';
 import { formulaById } from './formula';
-import type { AttributeRef, Condition, Limit, Procedure, RuleSet, Source, Stands, Value } from './language';
+import type { AttributeRef, Condition, Limit, Procedure, RuleSet, Source, Stage, Stands, Value } from './language';
+import { holds } from './condition';
+import { everyCase } from './everyCase';
 import { reachedNever, turnsOf, wayOf } from './setUp';
 import { channelsRead, factsOf, limitedChannels } from './method';
 import { figuresOf } from './stageFigures';
@@ -30,6 +32,10 @@ export interface ProcedureFlaw {
     | 'cautionUnknown'
     | 'faultsMissing'
     | 'stateUnknown'
+    | 'claimMissing'
+    | 'leakUnlooked'
+    | 'checkEmpty'
+    | 'agreeNotTwo'
     | 'neverReached';
   readonly about: string;
 }
@@ -111,6 +117,29 @@ function checkSetUp(report: Report, p: Procedure): void {
   });
 }
 
+/** Who says that an item is tight has looked for the leak: under every rule set, and whatever the item is like, in a stage that is not left out. */
+function checkClaim(report: Report, p: Procedure): void {
+  if (p.language !== 2) return;
+  report.unless(p.claims !== undefined, 'claims', 'claimMissing', p.id);
+  if (p.claims !== 'tight') return;
+  const cases = everyCase(p);
+  p.ruleSets.forEach((r, i) => {
+    const looks = p.stages.filter((s) => s.phase === 'test' && !r.skip.includes(s.id) && factsOf(s.method).findsLeaks === true);
+    const blind = cases.find((assets) => !looks.some((s) => s.when === undefined || holds(s.when, assets)));
+    report.unless(blind === undefined, `ruleSets[${i}]`, 'leakUnlooked', `${r.id}: ${JSON.stringify(blind)}`);
+  });
+}
+
+/** A check asks something, and two gauges that must agree are two. */
+function checkItems(report: Report, stage: Stage, path: string): void {
+  if (stage.method.kind !== 'check') return;
+  report.unless(stage.method.items.length > 0, `${path}.method.items`, 'checkEmpty', stage.id);
+  for (const item of stage.method.items) {
+    const agree = item.shown && 'agree' in item.shown ? item.shown.agree : null;
+    report.unless(agree === null || (agree.length === 2 && agree[0] !== agree[1]), `${path}.${item.id}`, 'agreeNotTwo', item.id);
+  }
+}
+
 function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleSet): void {
   const known = new Set(p.stages.flatMap((s) => [s.id, ...s.steps.map((x) => x.id)]));
   for (const id of [
@@ -172,6 +201,7 @@ export function checkProcedure(p: Procedure): readonly ProcedureFlaw[] {
     const path = `stages[${i}]`;
     report.unless(p.roles[stage.role] !== undefined, `${path}.role`, 'roleUnknown', stage.role);
     if (stage.when) checkCondition(report, p, `${path}.when`, stage.when);
+    checkItems(report, stage, path);
     const used = [...channelsRead(stage.method), ...stage.steps.flatMap((s) => (s.kind === 'reach' ? [s.channel] : []))];
     for (const channel of used) report.unless(p.channels[channel] !== undefined, path, 'channelUnknown', channel);
     report.unless(
@@ -197,6 +227,7 @@ export function checkProcedure(p: Procedure): readonly ProcedureFlaw[] {
   report.unless(p.ruleSets.length > 0, 'ruleSets', 'ruleSetsNone', p.id);
   p.ruleSets.forEach((r, i) => checkRuleSet(report, p, `ruleSets[${i}]`, r));
   checkSetUp(report, p);
+  checkClaim(report, p);
   const places = new Set(p.stages.flatMap((s) => [s.id, ...s.steps.map((x) => x.id)]));
   p.cautions.forEach((c, i) => report.unless(places.has(c.before), `cautions[${i}]`, 'cautionUnknown', c.before));
   p.faults.forEach((f, i) => report.unless(places.has(f.stage), `faults[${i}]`, 'stageUnknown', f.stage));

@@ -5,6 +5,7 @@ export { keeps } from './comparison';
 export { attributeOf, figure, holds, unknownFor, unknownIn, type Attributes, type AttributesByRole, type AttributeValue } from './condition';
 export { allFormulas, formulaById, type Formula } from './formula';
 export type * from './language';
+export { everyCase } from './everyCase';
 export { figuresOf } from './stageFigures';
 export { byKind, channelsRead, factsOf, figuresShownOn, isLook, itemsOf, limitedChannels, methodFacts, routeOf, shownChannels } from './method';
 export { measures } from './term';

@@ -135,6 +135,8 @@ export interface Procedure {
   readonly title: Words;
   /** What a passing and a failing item is called. */
   readonly verdictWords: { readonly pass: Words; readonly fail: Words };
+  /** What a pass says of the item. Who claims that it is tight must have looked for the leak, whatever the item is like. */
+  readonly claims?: 'tight' | 'in order' | 'within figures';
   /** What must be at hand before it begins. */
   readonly bring?: readonly Words[];
   /** Where the work can hurt somebody whatever the step. */

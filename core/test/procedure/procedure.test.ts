@@ -3,6 +3,7 @@ import {
   catalogue,
   channelsRead,
   checkProcedure,
+  everyCase,
   limitedChannels,
   holds,
   makePlan,
@@ -10,6 +11,7 @@ import {
   suitedRuleSet,
   type Method,
   type Procedure,
+  type Stage,
 } from '../../src/procedure';
 
 const suit = procedureById('suit.inflation') as Procedure;
@@ -71,8 +73,49 @@ describe('the checker', () => {
     ['a channel nobody has', (p) => ((p as Open).channels = {}), 'channelUnknown'],
     ['a name used twice', (p) => ((p as Open).stages = [...p.stages, first(p.stages)]), 'idRepeated'],
     ['no rule set', (p) => ((p as Open).ruleSets = []), 'ruleSetsNone'],
+    ['a document that claims nothing', (p) => delete (p as Open).claims, 'claimMissing'],
+    [
+      'a suit that is called tight without a hold under some rule set',
+      (p) => Object.assign(first(p.ruleSets), { skip: [...first(p.ruleSets).skip, 'inflate'], limits: [] }),
+      'leakUnlooked',
+    ],
+    [
+      'one whose hold hangs on what it is like',
+      (p) => Object.assign(p.stages.find((s) => s.id === 'inflate') ?? {}, { when: { attribute: 'suit.openFaced', is: [false] } }),
+      'leakUnlooked',
+    ],
+    ['a check that asks nothing', (p) => Object.assign(first(p.stages), { method: { kind: 'check', items: [] } }), 'checkEmpty'],
+    [
+      'a gauge that must agree with itself',
+      (p) => Object.assign(first(p.stages), { method: { kind: 'check', items: [{ id: 'x', text: 'x', shown: { agree: ['suit', 'suit'], within: 'hold' } }] } }),
+      'agreeNotTwo',
+    ],
     ['a role nobody plays', (p) => Object.assign(first(p.stages), { role: 'wearer' }), 'roleUnknown'],
   ])('finds %s', (_what, change, code) => expect(spoil(change)).toContain(code));
+});
+
+describe('every case of a document', () => {
+  const cases = (...whens: readonly NonNullable<Stage['when']>[]) =>
+    everyCase({ stages: whens.map((when, i) => ({ ...(suit.stages[0] as Stage), id: `s${String(i)}`, when })) });
+  it('tries each way a condition can come out, and every way together', () => {
+    expect(cases()).toEqual([{}]);
+    expect(cases({ attribute: 'suit.openFaced', is: [true] }).map((c) => c['suit']?.['openFaced'])).toEqual([true, false]);
+    expect(cases({ attribute: 'suit.buildStandard', is: ['A', 'B'] }).map((c) => c['suit']?.['buildStandard'])).toEqual(['A', 'B', 'something else']);
+    const two = { value: 2, unit: '1' };
+    const three = { attribute: 'suit.exhaustValves', from: two } as const;
+    expect(cases(three).map((c) => holds(three, c))).toEqual([true, false, true]);
+    expect(cases({ all: [three, { attribute: 'suit.openFaced', is: [false] }] })).toHaveLength(6);
+  });
+  it('a stage that is done for one case and another for the rest, between them look at every item', () => {
+    const halves = structuredClone(suit);
+    const hold = halves.stages.find((s) => s.id === 'inflate') as Stage;
+    const also: Stage = { ...hold, id: 'inflate-open', steps: [], when: { attribute: 'suit.openFaced', is: [true] } };
+    const split = {
+      ...halves,
+      stages: halves.stages.flatMap((s) => (s.id === 'inflate' ? [{ ...s, when: { attribute: 'suit.openFaced', is: [false] } as const }, also] : [s])),
+    };
+    expect(checkProcedure(split).map((f) => f.code)).not.toContain('leakUnlooked');
+  });
 });
 
 describe('a plan', () => {

@@ -35,6 +35,7 @@ export const brakesAppliedLoss: Procedure = {
   language: 2,
   title: 'Air brakes, static and applied loss',
   verdictWords: { pass: 'tight', fail: 'leaks' },
+  claims: 'tight',
   warning: `Wheels chocked before any brake is released; nobody under or between the vehicles. ${defers}`,
   sources: [cdl, nsc, commonPractice],
   states: brakeStates,

@@ -272,6 +272,7 @@ export const brakesWhole: Procedure = {
   language: 2,
   title: 'Air brakes, whole test',
   verdictWords: { pass: 'passes', fail: 'fails' },
+  claims: 'within figures',
   warning: `Moving tests on clear ground only, belted. Stay away from push-rods and from under the vehicle. ${defers}`,
   sources: [cdl, nsc, warningRule, strokeRule, commonPractice],
   roles: { vehicle: { classes: ['truck', 'bus', 'fire-apparatus'] }, trailer: { classes: ['trailer'], optional: true } },

@@ -21,6 +21,7 @@ export const drySuitSurvey: Procedure = {
   language: 2,
   title: 'Dry suit, soaped under pressure',
   verdictWords: { pass: 'dry', fail: 'leaks' },
+  claims: 'tight',
   warning: defers,
   sources: [commonPractice],
   roles: { suit: { classes: ['dry-suit'] } },

@@ -29,6 +29,7 @@ export const storeHalfLife: Procedure = {
   language: 2,
   title: 'Sealed store, half-life of 250 Pa',
   verdictWords: { pass: 'sealed', fail: 'leaks' },
+  claims: 'tight',
   warning: `Never enter or lean over a pressurised store. Phosphine is a poison: an unproved store gives a poor kill and breeds resistance. ${defers}`,
   sources: [as2628, commonPractice],
   roles: { store: { classes: ['sealed-store'] } },

@@ -70,6 +70,7 @@ export const suitInflation: Procedure = {
   language: 2,
   title: 'Gas-tight suit, inflation test',
   verdictWords: { pass: 'tight', fail: 'leaks' },
+  claims: 'tight',
   warning: `Low pressure, from a regulated supply: never beyond the maker’s limit. Nobody kneels on the suit or leans over its seams. ${defers}`,
   sources: [f1052, nfpa1991, en464, en943, osha, commonPractice],
   setUp: [

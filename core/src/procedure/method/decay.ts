@@ -67,6 +67,7 @@ export type DecayReasons = { readonly [M in DecayMeasure]: HoldArithmetic } & {
 };
 
 export const decayFacts: MethodFacts<DecayMethod> = {
+  findsLeaks: true,
   measures,
   timed: true,
   measured: true,

@@ -27,6 +27,8 @@ export interface MethodFacts<M> {
   readonly byWeather?: true;
   /** Its result hangs on what a test instrument measures, and not on what somebody says. */
   readonly measured?: true;
+  /** It looks for a leak: what passes it was seen to hold. */
+  readonly findsLeaks?: true;
   /** It is done on an item at rest: nothing is put under pressure for it. */
   readonly atRest?: true;
   /** The channels that it reads. */
