@@ -51,7 +51,7 @@ function kept(fault: string): ProvedRunFile {
     procedure: { id: 'suit.inflation', edition: '2' },
     head: { seq: chain.length, hash: chain.at(-1)?.hash ?? '' },
     chain,
-  } as ProvedRunFile;
+  };
 }
 const leaking = kept('zip end');
 const flawOf = async (value: unknown): Promise<string> => {
@@ -147,7 +147,7 @@ describe('taking back, doing over and breaking off in a failing run', () => {
       const more = story.map((body, i) => ({ id: `more-${String(i)}`, source, n: n + 1 + i, at: at + 1000 * (i + 1), ...body }) as RunEvent);
       const sealed: readonly RunEvent[] = story.some((s) => 'kind' in s && s.kind === 'abandoned')
         ? []
-        : [{ id: 'seal', source, n: n + more.length + 1, at: at + 60_000, kind: 'sealed' } as RunEvent];
+        : [{ id: 'seal', source, n: n + more.length + 1, at: at + 60_000, kind: 'sealed' }];
       const file = chained([...before, ...more, ...sealed]);
       const judged = await judgeProvedRunFile({ ...leaking, chain: file, head: { seq: file.length, hash: file.at(-1)?.hash } }, sha256);
       expect([judged.verdict === 'pass', judged.blocks], JSON.stringify(story)).toEqual([false, true]);

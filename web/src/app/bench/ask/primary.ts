@@ -1,4 +1,4 @@
-import { showClock, showQuantity, type EventBody, type Next, factsOf } from '@grellin/core';
+import { showClock, showQuantity, type EventBody, type Next, factsOf, mendOf } from '@grellin/core';
 
 /** The one primary action, bound to Space. */
 export interface Primary {
@@ -21,8 +21,8 @@ export function primaryOf(n: Next, now: number): Primary {
     case 'read':
       return { label: 'Read it and write it down', body: null };
     case 'act':
-      // What the method itself waits for is caught the moment it comes.
-      return { label: n.stage.steps.some((s) => s.id === n.step.id) ? 'Done' : 'Now', body: { kind: 'marked', mark: n.step.id } };
+      // What the method itself waits for is caught the moment it comes; what a person does, a step or something of the set-up, is done.
+      return { label: mendOf(n.step.id) || n.stage.steps.some((s) => s.id === n.step.id) ? 'Done' : 'Now', body: { kind: 'marked', mark: n.step.id } };
     case 'reach':
       return { label: 'It stands in the window', body: { kind: 'marked', mark: n.step.id } };
     case 'wait':
