@@ -73,7 +73,9 @@ function creepOf(at: At, gauge: ChannelInstrument, since: number, until: number,
   const minutes = (last.at - first.at) / 60_000;
   const step = Math.max(span(gauge.resolution, 'Pa') / Math.sqrt(12), repeatabilityOf(readings, 'Pa'));
   const rate = slope(used.map((r) => [(r.at - first.at) / 60_000, valueIn(r, 'Pa')]));
-  const uRate = (step * Math.SQRT2) / minutes;
+  // Where the trace shows more than two values, the line through all of them is better known than its ends.
+  const values = new Set(used.map((r) => r.value)).size;
+  const uRate = (step * (values > 2 ? Math.sqrt(12 / used.length) : Math.SQRT2)) / minutes;
   const moves = Math.abs(rate) > MOVES * uRate;
   const shown = (worth: Quantity | string): readonly Reason[] =>
     moves ? [{ code: 'creeps', values: { rate: convert({ value: Number(rate.toPrecision(4)), unit: 'Pa' }, first.unit), worth } }] : [];
@@ -167,6 +169,8 @@ export function judgeMakeUpFlow(at: At): readonly Finding[] {
     if (creep.unbounded && finding.verdict === 'pass') return { ...finding, verdict: 'undecided' };
     // A needle that rises has more flow than it needs: the leak is less than the flow, by as much as the item gives way.
     const less = decimalIn({ value: Math.max(0, mean - creep.spare), unit }, limit.resolved.unit);
-    return creep.spare > 0 && finding.verdict === 'fail' && keeps(less, limit.op, decimal(limit.resolved.value)) ? { ...finding, verdict: 'undecided' } : finding;
+    return creep.spare > 0 && finding.verdict === 'fail' && keeps(less, limit.op, decimal(limit.resolved.value))
+      ? { ...finding, verdict: 'undecided' }
+      : finding;
   });
 }

@@ -1,11 +1,12 @@
 import { dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { dueAfter, usualRule, emptyRun, findLifts, fold, judgeStage, makePlan, procedureById, ReadingList, type ChannelInstrument, type Plan, type RunEvent, type StageRecord } from '@grellin/core'; // prettier-ignore
+import { dueAfter, usualRule, emptyRun, findLifts, fold, type RunEvent } from '@grellin/core';
 import { leastEarly, leastSlots, workPlan, earliness, type PlanJob } from '@grellin/core';
 import { reliefRig } from '@grellin/core/rig';
 import { missed, report, timed } from '../measure/ratio';
 import { load } from '../load/measure';
 import { scale } from '../scale/measure';
+import { calibration } from './calibration';
 
 /**
  * Ratios, each of two things timed in the same process and the same minute, because machines are shared and noisy; and the calibration of the stated
@@ -71,78 +72,6 @@ function folds(): void {
   };
   const [short, long] = [time(10_000), time(40_000)];
   report('fold of 40 000 events ÷ of 10 000 (4 is linear)', long / short, 6, `${long.toFixed(1)} ms ÷ ${short.toFixed(1)} ms`);
-}
-
-const RUNS = 10_000;
-
-/** A run around its limit: a true loss from a flat prior, read on a gauge whose errors are drawn as its figures say. */
-function simulated(plan: Plan, gauge: ChannelInstrument, random: () => number): { readonly claimed: number; readonly conforms: boolean } {
-  const stage = plan.stages.find((s) => s.id === 'hold');
-  if (!stage) throw new Error('the plan has no hold');
-  const spread = gauge.accuracy.value * 3;
-  const start = 265 + 10 * random();
-  const loss = 10 + (random() - 0.5) * 2 * spread;
-  const rect = (): number => (2 * random() - 1) * gauge.accuracy.value;
-  const common = rect() * Math.sqrt(gauge.correlation);
-  const own = Math.sqrt(1 - gauge.correlation);
-  const step = gauge.resolution.value;
-  const read = (truth: number): number => Number((Math.round((truth + common + rect() * own) / step) * step).toFixed(6));
-  const reading = (s: number, value: number) => ({ at: s * 1000, value, unit: 'bar', typed: false, event: `r${s}` });
-  const line = ReadingList.of([reading(0.5, 270), reading(100, read(start)), reading(160, read(start - loss))]);
-  const record: StageRecord = {
-    attempt: 1,
-    beganAt: 0,
-    endedAt: 200_000,
-    endReason: null,
-    marks: [['pressurise', 1], ['shut', 2], ['settle', 60], ['start', 100]].map(([mark, s]) => ({ mark: String(mark), at: Number(s) * 1000, event: String(mark) })), // prettier-ignore
-    answers: {},
-    spots: {},
-    readings: { line },
-    sinceOpened: { line },
-    disturbances: [],
-    gaps: [],
-    typedTimingMs: 0,
-  };
-  const finding = judgeStage(plan, stage, record, { line: gauge }).find((f) => f.confidence !== null);
-  return { claimed: finding?.confidence?.conforms ?? Number.NaN, conforms: loss <= 10 };
-}
-
-/** Coverage of the stated confidence: of all runs that claim about so much, as many must truly conform. */
-function calibration(): void {
-  const procedure = procedureById('ba.high-pressure');
-  const made = procedure && makePlan(procedure, 'd', 'bar-10', { set: { filling: { value: 300, unit: 'bar' } } });
-  if (!made?.ok) throw new Error('no plan to calibrate with');
-  const bar = (value: number) => ({ value, unit: 'bar' });
-  for (const correlation of [0, 0.9]) {
-    const gauge: ChannelInstrument = { fitted: true, low: bar(0), high: bar(400), resolution: bar(0.5), accuracy: bar(4), correlation, inCalibration: true };
-    let seed = 20_261_125;
-    const random = (): number => {
-      seed = (seed + 0x6d2b79f5) | 0;
-      let t = Math.imul(seed ^ (seed >>> 15), 1 | seed);
-      t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-      return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-    };
-    const bins = Array.from({ length: 10 }, () => ({ n: 0, claimed: 0, kept: 0 }));
-    for (let i = 0; i < RUNS; i++) {
-      const { claimed, conforms } = simulated(made.plan, gauge, random);
-      const bin = bins[Math.min(9, Math.floor(claimed * 10))];
-      if (!bin) continue;
-      bin.n++;
-      bin.claimed += claimed;
-      if (conforms) bin.kept++;
-    }
-    for (const b of bins.filter((x) => x.n > 0))
-      process.stdout.write(`       claims ${((100 * b.claimed) / b.n).toFixed(1)} %: ${((100 * b.kept) / b.n).toFixed(1)} % of ${b.n} conform\n`);
-    const total = bins.reduce((a, b) => ({ n: a.n + b.n, claimed: a.claimed + b.claimed, kept: a.kept + b.kept }), { n: 0, claimed: 0, kept: 0 });
-    // How far claim and truth lie apart, over all bins by their weight, less what chance alone would give so many runs.
-    const apart = bins.reduce((a, b) => a + Math.abs(b.claimed - b.kept), 0) / total.n;
-    report(
-      `coverage off by, in %, correlation ${correlation}, ${RUNS} runs`,
-      100 * apart,
-      2,
-      `claimed ${((100 * total.claimed) / total.n).toFixed(2)} %, found ${((100 * total.kept) / total.n).toFixed(2)} %`,
-    );
-  }
 }
 
 /** Twenty thousand tests over two years: the exact weeks are the bound, and making the plan is held against sorting the tests. */

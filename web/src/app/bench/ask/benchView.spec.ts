@@ -1,4 +1,5 @@
-import { fold } from '@grellin/core';
+import { fold, foldAll } from '@grellin/core';
+import { practiceRun } from '@grellin/core/practice';
 import { describe, expect, it } from 'vitest';
 import { is, suitRun } from '../../../testing/scriptedRun';
 import { benchView } from './benchView';
@@ -53,6 +54,23 @@ describe('what the bench shows', () => {
     expect(view.segments.map((s) => s.state)).toEqual(['done', 'done', 'done', 'amiss', 'here']);
     const sealed = leaking.upTo(() => false);
     expect(benchView(leaking.plan, sealed, sealed.at).result).toMatchObject({ verdict: 'fail', blocks: true });
+  });
+
+  it('shows how the set-up stands, and what of it has to be put right; what is put right is done', () => {
+    const { plan, events } = practiceRun('brakes.whole', 'bus-a', 'air-brakes', 'none');
+    const k = events.findLastIndex(is({ kind: 'marked', mark: 'stands.chocks.in' }));
+    const state = foldAll(events.slice(0, k));
+    const view = benchView(plan, state, state.at);
+    expect(view.setUp).toEqual([
+      { id: 'chocks', said: 'Chocks out', asked: true },
+      { id: 'parking', said: 'Parking brake set', asked: false },
+      { id: 'supplyLine', said: 'Supply line on', asked: false },
+      { id: 'serviceLine', said: 'Service line on', asked: false },
+    ]);
+    expect(view.primary).toEqual({ label: 'Done', body: { kind: 'marked', mark: 'stands.chocks.in' } });
+    const after = foldAll(events.slice(0, k + 1));
+    expect(benchView(plan, after, after.at).setUp[0]).toEqual({ id: 'chocks', said: 'Chocks in', asked: false });
+    expect(benchView(run.plan, run.upTo(is({ kind: 'opened' })), 0).setUp).toEqual([]);
   });
 
   it('puts the caution before the step that can hurt', () => {
