@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { run } from './machine/command.mjs';
 import { root } from './machine/paths.mjs';
@@ -42,7 +42,7 @@ export const distFolder = join(root, 'dist');
 /** Bundles the server and the tools that run beside it: our own sources in, packages left outside. Takes a fraction of a second. */
 export async function buildPrograms() {
   const { build } = await import('esbuild');
-  await build({
+  const { outputFiles } = await build({
     entryPoints: {
       server: join(root, 'server/src/main.ts'),
       logger: join(root, 'tools/src/logger/main.ts'),
@@ -56,6 +56,7 @@ export async function buildPrograms() {
       papers: join(root, 'server/src/paper/worker.ts'),
     },
     outdir: distFolder,
+    write: false,
     bundle: true,
     platform: 'node',
     target: 'node20',
@@ -72,4 +73,14 @@ export async function buildPrograms() {
       },
     ],
   });
+  mkdirSync(distFolder, { recursive: true });
+  for (const { path, contents } of outputFiles) replace(path, contents);
+}
+
+/** Puts a file where it belongs, whole or not at all, and only where it has changed: another command may be starting the program that it is. An empty program ends at once, and well. */
+function replace(path, contents) {
+  if (existsSync(path) && readFileSync(path).equals(contents)) return;
+  const fresh = `${path}.${String(process.pid)}`;
+  writeFileSync(fresh, contents);
+  renameSync(fresh, path);
 }

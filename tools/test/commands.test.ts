@@ -1,4 +1,5 @@
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -73,6 +74,27 @@ describe('npm run judge', () => {
     expect(run('judge.mjs', [join(folder, 'nowhere.json')]).code).toBe(2);
     expect(run('judge.mjs', []).code).toBe(2);
     expect(run('judge.mjs', ['--help'])).toMatchObject({ code: 0 });
+  });
+});
+
+describe('the programs', () => {
+  it('are never half written while another command builds them: what is started then is the whole of it', async () => {
+    const program = join(root, 'dist', 'judge.mjs');
+    run('judge.mjs', ['--help']);
+    const whole = readFileSync(program, 'utf8');
+    // A program that has to be written anew.
+    writeFileSync(program, `${whole}\n// of an earlier build\n`);
+    const building = [0, 1, 2].map(() => spawn(process.execPath, [join(root, 'tools', 'judge.mjs'), '--help'], { cwd: root, stdio: 'ignore' }));
+    const ended = Promise.all(building.map((b) => once(b, 'exit')));
+    const state = { over: false };
+    void ended.then(() => (state.over = true));
+    const lengths = new Set<number>();
+    while (!state.over) {
+      lengths.add(readFileSync(program).length);
+      await new Promise((done) => setImmediate(done));
+    }
+    expect(Math.min(...lengths)).toBeGreaterThanOrEqual(Buffer.byteLength(whole));
+    expect(readFileSync(program, 'utf8')).toBe(whole);
   });
 });
 
