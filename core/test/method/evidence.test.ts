@@ -143,6 +143,28 @@ describe('an event is one only where its readings show it', () => {
     expect(cracks('plus', [[12.5, 3.4]], true).every((f) => f.verdict === 'pass')).toBe(true)); // prettier-ignore
 });
 
+describe('what is left, once the test is over', () => {
+  const released = stageOf(circle, 'aftercare');
+  const items = released.method.kind === 'check' ? released.method.items : [];
+  const answered = (left: number, highest: number) =>
+    only(
+      found(circle, 'aftercare', {
+        typed: true,
+        readings: { pressure: [[0, highest], [0.001, left]] }, // prettier-ignore
+        answers: Object.fromEntries(items.map((i) => [i.id, 'yes' as const])),
+      }),
+    );
+  it('is read off the gauge, even one that never showed what the test wanted', () => {
+    expect(items.some((i) => i.shown && 'after' in i.shown)).toBe(true);
+    expect([answered(0, 30).verdict, codes(answered(0, 30))]).toEqual(['pass', ['answeredAll']]);
+    // A bag with a hole came to 12 cmH2O and no further: nothing is left, and that is said, not measured.
+    expect([answered(0, 12).verdict, codes(answered(0, 12))]).toEqual(['pass', ['answeredAll', 'notMeasured']]);
+    // Twelve are still on it: no yes takes them off.
+    expect(answered(12, 12).verdict).toBe('void');
+    expect(codes(answered(12, 12))).toContain('shownOtherwise');
+  });
+});
+
 describe('lifts', () => {
   const base = procedureById('valve.relief') as Procedure;
   const rules = base.ruleSets[0] as RuleSet;

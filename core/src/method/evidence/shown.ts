@@ -40,12 +40,13 @@ export function shownUnmet(plan: Plan, item: CheckItem, record: StageRecord, ins
     if (difference === null || difference.lte(within.value)) return null;
     return { code: 'gaugesDiffer', values: { item: item.text, difference: { value: difference.toNumber(), unit: within.unit }, limit: within } };
   }
-  if (shown.after !== undefined && !everShowed(record, shown.channel, figureOf(plan, shown.after), at))
-    return { code: 'neverShown', values: { item: item.text, least: figureOf(plan, shown.after) } };
   const low = shown.low === undefined ? undefined : figureOf(plan, shown.low);
   const high = shown.high === undefined ? undefined : figureOf(plan, shown.high);
   const under = low !== undefined && decimalIn(first.reading, low.unit).lt(low.value);
   const over = high !== undefined && decimalIn(first.reading, high.unit).gt(high.value);
-  if (!under && !over) return null;
-  return { code: 'shownOtherwise', values: { item: item.text, value: quantityOf(first.reading), ...(low ? { low } : {}), ...(high ? { high } : {}) } };
+  // What it shows now comes first: a gauge that never showed enough still shows when something is left.
+  if (under || over)
+    return { code: 'shownOtherwise', values: { item: item.text, value: quantityOf(first.reading), ...(low ? { low } : {}), ...(high ? { high } : {}) } };
+  const unproved = shown.after !== undefined && !everShowed(record, shown.channel, figureOf(plan, shown.after), at);
+  return unproved && shown.after !== undefined ? { code: 'neverShown', values: { item: item.text, least: figureOf(plan, shown.after) } } : null;
 }
