@@ -72,7 +72,9 @@ function creepOf(at: At, gauge: ChannelInstrument, since: number, until: number,
   if (!first || !last || last.at <= first.at) return still;
   const minutes = (last.at - first.at) / 60_000;
   const step = Math.max(span(gauge.resolution, 'Pa') / Math.sqrt(12), repeatabilityOf(readings, 'Pa'));
-  const rate = slope(used.map((r) => [(r.at - first.at) / 60_000, valueIn(r, 'Pa')]));
+  // Under suction a needle sinks towards nothing: how far it stands from there is what counts.
+  const side = first.value < 0 ? -1 : 1;
+  const rate = side * slope(used.map((r) => [(r.at - first.at) / 60_000, valueIn(r, 'Pa')]));
   // Where the trace shows more than two values, the line through all of them is better known than its ends.
   const values = new Set(used.map((r) => r.value)).size;
   const uRate = (step * (values > 2 ? Math.sqrt(12 / used.length) : Math.SQRT2)) / minutes;

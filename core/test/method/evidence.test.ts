@@ -110,6 +110,13 @@ describe('a needle that creeps under a make-up flow is part of the leak', () => 
     expect(made([[9.9, 29], [20, 31]], 600).verdict).toBe('fail'); // prettier-ignore
     expect(made([[9.9, 29], [20, 31]], 120).verdict).toBe('pass'); // prettier-ignore
   });
+  it('under suction it is the suction that sinks', () => {
+    const drawn = (from: number, to: number) =>
+      only(found(vent, 'leak-minus', { typed: true, readings: { pressure: [[0.4, -4], [9.9, from], [20, to]], flow: [[9, 0.1], [20, 0.1]] }, marks: { 'leak-minus-set': 0.5, start: 10 } })); // prettier-ignore
+    expect([drawn(-4, -4).verdict, codes(drawn(-4, -4)).includes('creeps')]).toEqual(['pass', false]);
+    expect([drawn(-4.05, -3.97).verdict, codes(drawn(-4.05, -3.97)).includes('creeps')]).toEqual(['undecided', true]);
+    expect(drawn(-3.97, -4.05).verdict).toBe('pass');
+  });
   it('where nothing says how much it gives way, nobody can tell', () => {
     const base = procedureById('anaes.circle') as Procedure;
     const bare: Procedure = {
