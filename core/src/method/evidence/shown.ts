@@ -47,6 +47,6 @@ export function shownUnmet(plan: Plan, item: CheckItem, record: StageRecord, ins
   // What it shows now comes first: a gauge that never showed enough still shows when something is left.
   if (under || over)
     return { code: 'shownOtherwise', values: { item: item.text, value: quantityOf(first.reading), ...(low ? { low } : {}), ...(high ? { high } : {}) } };
-  const unproved = shown.after !== undefined && !everShowed(record, shown.channel, figureOf(plan, shown.after), at);
-  return unproved && shown.after !== undefined ? { code: 'neverShown', values: { item: item.text, least: figureOf(plan, shown.after) } } : null;
+  const least = shown.after === undefined ? undefined : figureOf(plan, shown.after);
+  return least && !everShowed(record, shown.channel, least, at) ? { code: 'neverShown', values: { item: item.text, least } } : null;
 }
