@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { expect, type Page } from '@playwright/test';
-import { worked } from './rigHand';
+import { handDoes, worked } from './rigHand';
 
 export const people = { officer: 'skarvoy-officer', tester: 'skarvoy-tester', reader: 'skarvoy-reader' } as const;
 
@@ -55,12 +55,6 @@ export async function setUpRig(page: Page, fault: string): Promise<void> {
 export async function pass(page: Page, seconds: number): Promise<void> {
   await page.getByLabel('Let pass, s').fill(String(seconds));
   await worked(page, () => page.getByRole('button', { name: 'Pass', exact: true }).click());
-}
-
-const hand = (page: Page) => page.getByRole('button', { name: 'Do what the step asks' });
-
-async function handDoes(page: Page): Promise<void> {
-  if (await hand(page).isEnabled()) await worked(page, () => hand(page).click());
 }
 
 /** The seconds that a label such as `Holding · 2:18 left` still has to go. */

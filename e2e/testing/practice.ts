@@ -1,7 +1,7 @@
 import { assetClass, procedureById, type Procedure } from '@grellin/core';
 import { setupFor, rigFor } from '@grellin/core/practice';
 import { expect, type APIRequestContext, type Page } from '@playwright/test';
-import { worked } from './rigHand';
+import { handDoes, worked } from './rigHand';
 
 /** A run opened for a test on an item and instruments of its own, made through the API. */
 export interface Practice {
@@ -115,28 +115,6 @@ async function pass(page: Page, seconds: number, streams: boolean): Promise<void
   if (streams) await moved(page, before, true, 3000).catch(() => undefined);
 }
 
-/** How often the hand tries again where a busy machine lets a click come too late. */
-const TRIES = 10;
-
-/** Does what the step asks, for certain: a move that is left out would be another test. What is asked can change under the hand, by the clock or by the last move. */
-async function hand(page: Page): Promise<void> {
-  const at = await here(page);
-  const button = panel(page).getByRole('button', { name: 'Do what the step asks' });
-  for (let i = 0; ; i++) {
-    if (!same(at, await here(page)) || !(await button.isEnabled())) return;
-    const clicked = await worked(page, () => button.click({ timeout: 3000 })).then(
-      () => true,
-      (e: unknown) => {
-        // A click that came too late is made again; a rig that does not answer is a fault.
-        if (String(e).includes('waitForFunction')) throw e;
-        return false;
-      },
-    );
-    if (clicked) return;
-    if (i === TRIES) throw new Error(`the rig's hand could not do ${at.next} ${at.step}`);
-  }
-}
-
 /** Gives the reason that the bar asks for. */
 async function reason(page: Page, text: string): Promise<void> {
   await page.locator('#reason').fill(text, { timeout: 20_000 });
@@ -202,12 +180,12 @@ async function turn(page: Page, at: Here, streams: boolean): Promise<void> {
       await panel(page).getByRole('button', { name: 'Write it down' }).click();
       return;
     case 'begin':
-      await hand(page);
+      await handDoes(page);
       await page.keyboard.press('Space');
       return;
     case 'act':
     case 'reach': {
-      await hand(page);
+      await handDoes(page);
       // What was waited for can have come while the hand was at it.
       if (!same(at, await here(page))) return;
       const came = (await panel(page).getByRole('alert').count()) === 0;
@@ -221,20 +199,20 @@ async function turn(page: Page, at: Here, streams: boolean): Promise<void> {
       return;
     }
     case 'wait': {
-      await hand(page);
+      await handDoes(page);
       await pass(page, secondsIn(await main(page).innerText()) + 1, streams);
       await moved(page, at, false).catch(() => undefined);
       return;
     }
     case 'start': {
       await pass(page, 20, streams);
-      await hand(page);
+      await handDoes(page);
       await untilOpen(page, streams, 3);
       await page.keyboard.press('Space');
       return;
     }
     case 'hold': {
-      await hand(page);
+      await handDoes(page);
       await pass(page, secondsIn(await main(page).innerText()), streams);
       await moved(page, at, false).catch(() => undefined);
       return;
@@ -278,7 +256,7 @@ export function letPass(page: Page, seconds: number): Promise<void> {
 }
 
 /** Does what the rig's hand does at the step that is shown. */
-export const letHandDo = hand;
+export const letHandDo = async (page: Page): Promise<void> => void (await handDoes(page));
 
 /** Goes through a run on the real screens as a practised hand would, and opens its record. */
 export async function carryThrough(page: Page, p: Practice, fault: string): Promise<void> {
