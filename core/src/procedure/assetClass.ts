@@ -1,7 +1,30 @@
-import type { Dimension } from '../quantity';
+import { decimalIn, sameDimension, showQuantity, type Dimension, type Quantity, type Unit } from '../quantity';
+import type { Attributes, AttributeValue } from './condition';
 import type { Id, Words } from './language';
 
-export type AttributeKind = { readonly kind: 'words' } | { readonly kind: 'yesNo' } | { readonly kind: 'quantity'; readonly dimension: Dimension };
+/** One of the answers that an attribute may have: how rules name it, and how people do. */
+export interface Choice {
+  readonly id: Id;
+  readonly title: Words;
+}
+
+/** What nobody would expect of such a thing is asked about once more: from, and to. */
+export interface Plausible {
+  readonly low: Quantity;
+  readonly high: Quantity;
+}
+
+export type AttributeKind =
+  | { readonly kind: 'words' }
+  | { readonly kind: 'choice'; readonly choices: readonly Choice[] }
+  | { readonly kind: 'yesNo' }
+  | {
+      readonly kind: 'quantity';
+      readonly dimension: Dimension;
+      /** Units that the trade writes it in, the one that is meant where nothing is said first. */
+      readonly usual: readonly [Unit, ...Unit[]];
+      readonly plausible: Plausible;
+    };
 
 export interface AttributeRow {
   readonly id: Id;
@@ -20,40 +43,75 @@ export interface AssetClass {
 
 const words = (id: Id, title: Words): AttributeRow => ({ id, title, type: { kind: 'words' } });
 const yesNo = (id: Id, title: Words): AttributeRow => ({ id, title, type: { kind: 'yesNo' } });
+/** Answers by what rules call them. */
+const choice = (id: Id, title: Words, answers: Readonly<Record<Id, Words>>): AttributeRow => ({
+  id,
+  title,
+  type: { kind: 'choice', choices: Object.entries(answers).map(([answer, called]) => ({ id: answer, title: called })) },
+});
+/** A figure with the units of its trade, and what is plausible in the first of them (common practice, wide: it is there for slips of the finger). */
 const measured =
-  (dimension: Dimension) =>
-  (id: Id, title: Words): AttributeRow => ({ id, title, type: { kind: 'quantity', dimension } });
-const number = measured('number');
-const volume = measured('volume');
-const pressure = measured('pressure');
-const time = measured('time');
+  (dimension: Dimension, ...usual: [Unit, ...Unit[]]) =>
+  (id: Id, title: Words, low: number, high: number): AttributeRow => ({
+    id,
+    title,
+    type: { kind: 'quantity', dimension, usual, plausible: { low: { value: low, unit: usual[0] }, high: { value: high, unit: usual[0] } } },
+  });
+const number = measured('number', '1');
+const litres = measured('volume', 'L', 'mL');
+const millilitres = measured('volume', 'mL', 'L');
+const gallons = measured('volume', '[gal_us]', 'L', 'm3');
+const cubicMetres = measured('volume', 'm3', '[cft_i]');
+const bar = measured('pressure', 'bar', '[psi]', 'MPa');
+const hours = measured('time', 'h', 'd', 'min');
 
 const asked = (row: AttributeRow): AttributeRow => ({ ...row, asked: true });
 
-const axle = (n: number): AttributeRow => words(`chamber${n}`, `Chamber type, axle ${n}`);
+const OTHER = { other: 'another' } as const;
+const school = (stricter: Id, title = 'Stricter or general figures'): AttributeRow =>
+  choice('school', title, { general: 'general figures', [stricter]: 'the stricter figures' });
+const chambers = ['6', '9', '12', '16', '20', '24', '30', '36', '12L', '16L', '20L', '24L', '24LS', '30LS'] as const;
+const axle = (n: number): AttributeRow =>
+  choice(`chamber${n}`, `Chamber type, axle ${n}`, {
+    ...Object.fromEntries(chambers.map((c) => [c, c.replace(/L.*/, (l) => ` ${l === 'L' ? 'long stroke' : 'long stroke, special'}`)])),
+    ...OTHER,
+  });
 const vehicle = [
-  number('units', 'Units in the combination'),
-  volume('reservoir', 'Air reservoirs, each circuit'),
-  words('useAs', 'Tested as'),
-  words('school', 'Stricter or general figures'),
-  number('axles', 'Braked axles'),
+  number('units', 'Units in the combination', 1, 4),
+  litres('reservoir', 'Air reservoirs, each circuit', 3, 400),
+  choice('useAs', 'Tested as', {
+    single: 'a single vehicle',
+    combination: 'a combination',
+    'bus A': 'a bus, first school',
+    'bus B': 'a bus, second school',
+    'fire apparatus': 'a fire apparatus',
+    'build from low': 'a combination, built up from low air',
+  }),
+  school('stricter'),
+  number('axles', 'Braked axles', 1, 12),
   axle(1),
   axle(2),
   axle(3),
 ] as const;
 
 const cylinder = [
-  volume('waterCapacity', 'Water capacity'),
-  pressure('testPressure', 'Test pressure, from the marking'),
-  pressure('workingPressure', 'Working pressure'),
+  litres('waterCapacity', 'Water capacity', 0.1, 3000),
+  bar('testPressure', 'Test pressure, from the marking', 10, 1500),
+  bar('workingPressure', 'Working pressure', 5, 1000),
   yesNo('rejectionMarked', 'A rejection elastic expansion is marked on it'),
-  volume('rejectionElastic', 'Rejection elastic expansion, as marked'),
-  volume('mostExpansion', 'The maker’s most total expansion'),
-  measured('mass')('waterMass', 'Mass of water that fills it at no pressure'),
-  volume('certificateExpansion', 'Expansion of the calibrated cylinder, from its certificate'),
+  millilitres('rejectionElastic', 'Rejection elastic expansion, as marked', 1, 20_000),
+  millilitres('mostExpansion', 'The maker’s most total expansion', 1, 20_000),
+  measured('mass', 'kg', 'g', '[lb_av]')('waterMass', 'Mass of water that fills it at no pressure', 0.1, 3000),
+  millilitres('certificateExpansion', 'Expansion of the calibrated cylinder, from its certificate', 1, 20_000),
   words('specification', 'Specification'),
-  words('material', 'Steel, aluminium or composite'),
-  words('use', 'Used for'),
+  choice('material', 'Steel, aluminium or composite', { steel: 'steel', aluminium: 'aluminium', composite: 'composite', ...OTHER }),
+  choice('use', 'Used for', {
+    'US metal': 'transport, United States, metal',
+    'UN metal': 'transport, UN, metal',
+    diving: 'diving',
+    composite: 'composite',
+    ...OTHER,
+  }),
 ] as const;
 
 /** The class of what measures the others. */
@@ -65,76 +123,106 @@ export const assetClasses: readonly AssetClass[] = [
     title: 'Gas-tight suit',
     attributes: [
       yesNo('openFaced', 'Open-faced'),
-      number('exhaustValves', 'Exhaust valves'),
-      words('buildStandard', 'Built to'),
-      volume('volume', 'Inside volume'),
+      number('exhaustValves', 'Exhaust valves', 0, 6),
+      choice('buildStandard', 'Built to', {
+        'ASTM F1052': 'ASTM F1052',
+        'NFPA 1991': 'NFPA 1991',
+        'EN 943-1': 'EN 943-1',
+        '29 CFR 1910.120': '29 CFR 1910.120',
+        other: 'another standard',
+      }),
+      litres('volume', 'Inside volume', 50, 1000),
     ],
   },
-  { id: 'dry-suit', title: 'Dry suit', attributes: [volume('volume', 'Inside volume'), words('school', 'Stricter or general figures')] },
+  { id: 'dry-suit', title: 'Dry suit', attributes: [litres('volume', 'Inside volume', 20, 500), school('strict')] },
   {
     id: 'breathing-set',
     title: 'Breathing set',
     attributes: [
-      pressure('filling', 'Nominal filling pressure'),
-      volume('waterCapacity', 'Water capacity of its cylinder'),
-      volume('trappedVolume', 'Volume between cylinder valve and reducer'),
-      words('alarm', 'Low-air alarm built to'),
-      words('school', 'Ready from, by school'),
+      bar('filling', 'Nominal filling pressure', 50, 500),
+      litres('waterCapacity', 'Water capacity of its cylinder', 0.5, 20),
+      millilitres('trappedVolume', 'Volume between cylinder valve and reducer', 1, 500),
+      choice('alarm', 'Low-air alarm built to', { quarter: 'a quarter of the filling', third: 'a third of the filling', '55 bar': '55 bar', ...OTHER }),
+      school('strict', 'Ready from, by school'),
     ],
   },
-  { id: 'face-piece', title: 'Face-piece', attributes: [volume('volume', 'Inside volume on the test head')] },
+  { id: 'face-piece', title: 'Face-piece', attributes: [litres('volume', 'Inside volume on the test head', 0.2, 20)] },
   {
     id: 'anaesthetic-machine',
     title: 'Anaesthetic machine',
-    attributes: [yesNo('outletCheckValve', 'A check valve at the outlet'), number('vaporisers', 'Vaporisers')],
+    attributes: [yesNo('outletCheckValve', 'A check valve at the outlet'), number('vaporisers', 'Vaporisers', 0, 8)],
   },
   {
     id: 'breathing-circuit',
     title: 'Breathing circuit',
     attributes: [
-      words('layout', 'Layout'),
-      words('patients', 'Used for'),
-      volume('volume', 'Volume with its bag'),
-      pressure('reliefPressure', 'The maker’s relief pressure'),
+      choice('layout', 'Layout', {
+        circle: 'circle',
+        'mapleson-a': 'Mapleson A',
+        'mapleson-f': 'T-piece (Mapleson F)',
+        'coaxial-d': 'coaxial Mapleson D',
+        ...OTHER,
+      }),
+      choice('patients', 'Used for', {
+        human: 'people',
+        'human, checkout': 'people, by the checkout before use',
+        'small animal': 'small animals',
+        disposable: 'people, used once',
+        ...OTHER,
+      }),
+      litres('volume', 'Volume with its bag', 0.2, 20),
+      measured('pressure', 'cm[H2O]', 'mbar', 'kPa')('reliefPressure', 'The maker’s relief pressure', 5, 120),
     ],
   },
   { id: 'truck', title: 'Truck', attributes: vehicle },
   { id: 'bus', title: 'Bus', attributes: vehicle },
   { id: 'fire-apparatus', title: 'Fire apparatus', attributes: vehicle },
-  { id: 'trailer', title: 'Trailer', attributes: [volume('reservoir', 'Air reservoir')] },
+  { id: 'trailer', title: 'Trailer', attributes: [litres('reservoir', 'Air reservoir', 3, 400)] },
   { id: 'cylinder', title: 'Cylinder', attributes: cylinder },
-  { id: 'ibc', title: 'Transport tank (IBC)', attributes: [volume('volume', 'Capacity'), words('school', 'Tested by')] },
+  {
+    id: 'ibc',
+    title: 'Transport tank (IBC)',
+    attributes: [litres('volume', 'Capacity', 200, 3500), choice('school', 'Tested by', { un: 'UN: at least 20 kPa', 'psi-2': '2 psi, by bubbles' })],
+  },
   {
     id: 'storage-tank',
     title: 'Storage tank with vapour system',
     attributes: [
-      asked(volume('ullage', 'Ullage of all connected tanks')),
-      volume('capacity', 'Capacity of all connected tanks'),
-      asked(time('sinceDelivery', 'Since the last bulk delivery')),
-      asked(time('sinceLiquidTest', 'Since the last liquid test')),
-      asked(time('sinceFuelling', 'Since the last fuelling')),
-      time('hold', 'How long it is watched, from the authority’s table'),
-      pressure('permittedLoss', 'Permitted loss, from the authority’s table'),
-      number('nozzles', 'Nozzles affected'),
-      words('recovery', 'Vapour recovery: balance or assist'),
+      asked(gallons('ullage', 'Ullage of all connected tanks', 10, 200_000)),
+      gallons('capacity', 'Capacity of all connected tanks', 100, 500_000),
+      asked(hours('sinceDelivery', 'Since the last bulk delivery', 0, 9000)),
+      asked(hours('sinceLiquidTest', 'Since the last liquid test', 0, 90_000)),
+      asked(hours('sinceFuelling', 'Since the last fuelling', 0, 9000)),
+      measured('time', 'min', 's', 'h')('hold', 'How long it is watched, from the authority’s table', 1, 240),
+      measured('pressure', "[in_i'H2O]", 'Pa', 'mbar')('permittedLoss', 'Permitted loss, from the authority’s table', 0.005, 5),
+      number('nozzles', 'Nozzles affected', 1, 100),
+      choice('recovery', 'Vapour recovery: balance or assist', { balance: 'balance', assist: 'assist', federal: 'neither: the federal table' }),
       yesNo('aboveGround', 'Above ground'),
     ],
   },
   {
     id: 'cargo-tank',
     title: 'Cargo tank',
-    attributes: [volume('capacity', 'Capacity of the compartment'), volume('shell', 'Shell volume'), asked(volume('headspace', 'Head-space'))],
+    attributes: [
+      gallons('capacity', 'Capacity of the compartment', 50, 20_000),
+      gallons('shell', 'Shell volume', 50, 25_000),
+      asked(gallons('headspace', 'Head-space', 1, 25_000)),
+    ],
   },
   { id: 'vent-valve', title: 'Pressure-vacuum vent valve', attributes: [words('approval', 'Approval')] },
   {
     id: 'relief-valve',
     title: 'Relief valve',
-    attributes: [pressure('set', 'Set pressure'), measured('number')('orifice', 'Orifice area, in²'), words('seat', 'Seat: metal or soft')],
+    attributes: [
+      measured('pressure', '[psi]', 'bar', 'kPa')('set', 'Set pressure', 1, 10_000),
+      number('orifice', 'Orifice area, in²', 0.01, 30),
+      choice('seat', 'Seat: metal or soft', { metal: 'metal', soft: 'soft' }),
+    ],
   },
   {
     id: 'sealed-store',
     title: 'Sealed store',
-    attributes: [volume('volume', 'Volume of the head-space'), yesNo('since2010', 'Bought since March 2010')],
+    attributes: [cubicMetres('volume', 'Volume of the head-space', 1, 200_000), yesNo('since2010', 'Bought since March 2010')],
   },
   // Its range and limits of error are its own figures, not attributes: they are told in the unit that it measures in.
   { id: INSTRUMENT_CLASS, title: 'Instrument', attributes: [] },
@@ -146,4 +234,39 @@ export const assetClasses: readonly AssetClass[] = [
  */
 export function assetClass(id: Id): AssetClass | undefined {
   return assetClasses.find((c) => c.id === id);
+}
+
+/** What an item says of itself that nobody would expect of its kind. */
+export interface OddAttribute {
+  readonly id: Id;
+  readonly title: Words;
+  /** Why it is asked about. */
+  readonly words: Words;
+}
+
+/**
+ * Attributes whose figure is far from anything that its class has: a unit left as it stood, a decimal point that slipped. They are asked about once more, and then kept.
+ * @example oddAttributes('gas-tight-suit', { volume: { value: 220, unit: 'm3' } })[0]?.words // 'Inside volume: 220 m³ is more than 1000 L'
+ * @example oddAttributes('breathing-set', { filling: { value: 300, unit: 'bar' } }) // []
+ */
+export function oddAttributes(kind: Id, attributes: Attributes): readonly OddAttribute[] {
+  return (assetClass(kind)?.attributes ?? []).flatMap(({ id, title, type }): readonly OddAttribute[] => {
+    const value = attributes[id];
+    if (type.kind !== 'quantity' || typeof value !== 'object' || !sameDimension(value.unit, type.usual[0])) return [];
+    const { low, high } = type.plausible;
+    const is = decimalIn(value, low.unit);
+    if (is.gte(low.value) && is.lte(high.value)) return [];
+    const bound = is.lt(low.value) ? `less than ${showQuantity(low)}` : `more than ${showQuantity(high)}`;
+    return [{ id, title, words: `${title}: ${showQuantity(value)} is ${bound}` }];
+  });
+}
+
+/**
+ * How an attribute's value is called.
+ * @example attributeInWords({ id: 'layout', … }, 'mapleson-a') // 'Mapleson A'
+ */
+export function attributeInWords(row: AttributeRow, value: AttributeValue): Words {
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (typeof value === 'object') return showQuantity(value);
+  return row.type.kind === 'choice' ? (row.type.choices.find((c) => c.id === value)?.title ?? value) : value;
 }

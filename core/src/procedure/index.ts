@@ -1,4 +1,16 @@
-export { assetClass, assetClasses, INSTRUMENT_CLASS, type AssetClass, type AttributeKind, type AttributeRow } from './assetClass';
+export {
+  assetClass,
+  assetClasses,
+  attributeInWords,
+  INSTRUMENT_CLASS,
+  oddAttributes,
+  type AssetClass,
+  type AttributeKind,
+  type AttributeRow,
+  type Choice,
+  type OddAttribute,
+  type Plausible,
+} from './assetClass';
 export { catalogue, procedureById } from './catalogue';
 export { checkProcedure, type ProcedureFlaw } from './checkProcedure';
 export { keeps } from './comparison';
