@@ -51,7 +51,15 @@ function changes<C extends ItemField['changes']>(...how: readonly C[]): { readon
   return byName<{ [N in ChangedBy<C>]: Optional<N> }>(wanted, (name) => (fields[name] as Schema).optional() as Optional<typeof name>);
 }
 
-export const newAssetSchema = shape({ ...fields, attributes: attributesSchema });
+/** Attributes whose figure nobody would expect of such a thing, and that are meant all the same. */
+const sure = array().of(id()).optional().max(40, 'high');
+
+const item = { ...fields, attributes: attributesSchema };
+
+/** An item as a register's file has it. */
+export const itemSchema = shape(item);
+
+export const newAssetSchema = shape({ ...item, sure });
 export type NewAsset = InferType<typeof newAssetSchema>;
 
 /** Besides its fields an item can be put away, and taken back. */
@@ -62,6 +70,7 @@ export const assetChangeSchema = shape({
   ...changes('one', 'many'),
   archived,
   attributes: optionalRecordOf(attributeValue),
+  sure,
 });
 export type AssetChange = InferType<typeof assetChangeSchema>;
 
@@ -74,16 +83,16 @@ export type BulkChange = InferType<typeof bulkChangeSchema>;
 
 /** What a field may leave out when it comes, it has as unknown when it is kept. */
 type Known<T> = { readonly [F in keyof T]-?: undefined extends T[F] ? Exclude<T[F], undefined> | null : T[F] };
-same<Known<Omit<NewAsset, 'attributes'>>, ItemFacts>(true);
+same<Known<Omit<NewAsset, 'attributes' | 'sure'>>, ItemFacts>(true);
 
-/** What is wrong with an asset's attributes: each must be one of its class, and of its kind. */
+/** What is wrong with an asset's attributes: each must be one of its class, of its kind, and an answer that can be given. */
 export function attributeFlaws(assetClassId: string, attributes: Readonly<Record<string, Quantity | string | boolean>>): readonly string[] {
   const known = assetClass(assetClassId);
   if (!known) return ['class'];
   return Object.entries(attributes)
     .filter(([name, value]) => {
       const type = known.attributes.find((a) => a.id === name)?.type;
-      if (typeof value === 'string') return type?.kind !== 'words';
+      if (typeof value === 'string') return type?.kind === 'choice' ? !type.choices.some((c) => c.id === value) : type?.kind !== 'words';
       if (typeof value === 'boolean') return type?.kind !== 'yesNo';
       return type?.kind !== 'quantity' || unitRow(value.unit)?.dimension !== type.dimension;
     })

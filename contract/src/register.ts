@@ -10,7 +10,7 @@ import {
   type Readiness,
 } from '@grellin/core';
 import { array, bool, mixed, object, string, type InferType } from 'yup';
-import { newAssetSchema } from './item';
+import { itemSchema } from './item';
 import { jsonSchemaOf, type JsonSchema } from './jsonSchema';
 import { date, finite, id, isText, recordOf, uuid, whole, words, intervalOrNull } from './primitives';
 import { quantitySchema } from './quantity';
@@ -176,6 +176,8 @@ export const importSchema = object({
   columns: recordOf(words(200)),
   /** False for a dry run: nothing is written. */
   write: bool().required(),
+  /** Figures that nobody would expect of such a thing are meant as they stand; else a row that has one is bad. */
+  sure: bool().optional(),
 })
   .required()
   .noUnknown();
@@ -209,7 +211,7 @@ export const REGISTER_FORMAT = 'grellin-register/1';
 /** A register's file in JSON. */
 export const registerFileSchema = object({
   format: string().required().oneOf([REGISTER_FORMAT]),
-  assets: array().of(newAssetSchema).required(),
+  assets: array().of(itemSchema).required(),
 })
   .required()
   .noUnknown();

@@ -14,6 +14,8 @@ export const newRunSchema = object({
   instruments: recordOf(uuid()),
   /** Figures of the day by role and attribute, in the place of what the asset carries: hours since a delivery, the ullage. */
   figures: optionalRecordOf(recordOf(quantitySchema)),
+  /** Of those, what nobody would expect of such a thing and is meant all the same: names of attributes. */
+  sure: array().of(id()).optional().max(40, 'high'),
   /** A simulated instrument whose rig stands for the item, where nothing of it is read. */
   rig: uuid().optional(),
   retestOf: uuid().optional(),
