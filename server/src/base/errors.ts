@@ -14,6 +14,7 @@ export const errorCodes = {
   'asset.unknown': 404,
   'asset.exists': 409,
   'asset.attributeWrong': 409,
+  'asset.odd': 422,
   'asset.changed': 409,
   'asset.putAway': 409,
   'change.unknown': 404,

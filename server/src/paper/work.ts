@@ -3,7 +3,7 @@ import type { AssetRow, RecordView, VerificationProgress } from '@grellin/contra
 import type { Plan } from '@grellin/core';
 import { lonelyClient } from '../db';
 import { certificate, doNotUseTag, type Issue } from '../record';
-import { type LabelForm, labels, type ReadRow, readRows } from '../transfer';
+import { type LabelForm, labels, type ReadRow, readRows, type RowsAsked } from '../transfer';
 import { countRuns, everyRun, MOST_TOLD, proceduresOf, recordsInOrder, walk } from '../verify';
 
 /** What takes longer than the others can wait for: each is carried out in a worker, off the thread that answers requests. */
@@ -26,7 +26,7 @@ export const work = {
     readonly issue: Issue;
   }): Promise<Uint8Array> => doNotUseTag(view, why, leaks, issue),
   labels: ({ assets, form }: { readonly assets: readonly AssetRow[]; readonly form: LabelForm }): Promise<Uint8Array> => labels(assets, form),
-  rows: ({ csv, columns }: { readonly csv: string; readonly columns: Readonly<Record<string, string>> }): readonly ReadRow[] => readRows(csv, columns),
+  rows: (asked: RowsAsked): readonly ReadRow[] => readRows(asked),
   verify: async ({
     url,
     anchorFile,

@@ -20,6 +20,7 @@ import { v7 } from 'uuid';
 import { type Clocks, Coded, type Moment } from '../base';
 import { asset, type Database, obligation, type Queries, run, runAsset, runInstrument } from '../db';
 import { publishedById } from '../procedure';
+import { refuseOdd } from '../register/item';
 import { lockAssets, refuseCondemned } from '../standing';
 import { requireAuthorised } from '../account';
 import {
@@ -44,6 +45,7 @@ async function assetsFor(
   document: Procedure,
   given: NewRun['assets'],
   figures: NonNullable<NewRun['figures']>,
+  sure: readonly string[],
 ): Promise<Readonly<Record<string, AssetEntity>>> {
   const ids = Object.values(given);
   const rows = ids.length === 0 ? [] : await db.select().from(asset).where(inArray(asset.id, ids));
@@ -54,19 +56,20 @@ async function assetsFor(
       const row = document.roles[role];
       if (found.archivedAt) throw new Coded('asset.putAway', `${found.tag} is put away: take it back into use first.`, { role });
       if (!row?.classes.includes(found.class)) throw new Coded('run.classWrong', `${found.tag} cannot be the ${role} of ${document.title}.`, { role });
-      return [role, withFigures(found, figures[role] ?? {})];
+      return [role, withFigures(found, figures[role] ?? {}, sure)];
     }),
   );
 }
 
 /** The attributes of an asset with the day's figures in their place. Only what its class asks for anew may be given. */
-function withFigures(found: AssetEntity, given: Readonly<Record<string, Quantity>>): AssetEntity {
+function withFigures(found: AssetEntity, given: Readonly<Record<string, Quantity>>, sure: readonly string[]): AssetEntity {
   const rows = assetClass(found.class)?.attributes ?? [];
   for (const [name, value] of Object.entries(given)) {
     const row = rows.find((r) => r.id === name);
     const fits = row?.asked === true && row.type.kind === 'quantity' && unitRow(value.unit)?.dimension === row.type.dimension;
     if (!fits) throw new Coded('run.figureUnknown', `${found.tag} is not asked for a figure ${name} of this kind.`, { figure: name });
   }
+  refuseOdd(found.class, given, sure);
   return { ...found, attributes: { ...found.attributes, ...given } };
 }
 
@@ -144,7 +147,7 @@ export async function openRun(
   const now = read();
   const { digest, document } = publishedById(given.procedure);
   await requireAuthorised(db, by, document.id, now.day);
-  const assets = await assetsFor(db, document, given.assets, given.figures ?? {});
+  const assets = await assetsFor(db, document, given.assets, given.figures ?? {}, given.sure ?? []);
   const attributes: Record<string, Attributes> = Object.fromEntries(Object.entries(assets).map(([role, a]) => [role, a.attributes]));
   const reading = clocks.read();
   const made = makePlan(document, digest, given.ruleSet, attributes, now.day);

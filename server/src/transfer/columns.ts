@@ -7,9 +7,11 @@ import {
   showQuantity,
   unitRow,
   units,
+  numbersIn,
   type AttributeRow,
   type Attributes,
   type AttributeValue,
+  type Choice,
   type ItemFacts,
   type ItemFieldKind,
   type ItemFieldValue,
@@ -55,13 +57,15 @@ export function fieldsOf(a: AssetRow, attributes: readonly string[]): readonly C
 
 const byLabel = new Map(units.map((u) => [u.label.toLowerCase(), u.code]));
 
-/** A quantity as it was typed: a number and a unit, by its code or as it is written on a gauge. */
-function quantityFrom(text: string): Quantity | null {
-  const found = /^\s*(-?\d+(?:[.,]\d+)?)\s*(\S.*)?$/.exec(text);
-  if (!found) return null;
-  const unit = (found[2] ?? '1').trim();
+/** Where a number ends and its unit begins: after the last digit of what is a number as people write it. */
+const NUMBER_AND_UNIT = /^\s*([-−]?[\d.,/ \u00a0\u2009]*\d)\s*(\D.*)?$/;
+
+/** A quantity as it was typed, in one of the ways it can be meant: a number and a unit, by its code or as it is written on a gauge. */
+function quantitiesFrom(text: string): readonly Quantity[] {
+  const found = NUMBER_AND_UNIT.exec(text);
+  const unit = (found?.[2] ?? '1').trim();
   const code = unitRow(unit) ? unit : byLabel.get(unit.toLowerCase());
-  return code === undefined ? null : { value: Number((found[1] ?? '').replace(',', '.')), unit: code };
+  return code === undefined ? [] : numbersIn(found?.[1] ?? '').map((value) => ({ value, unit: code }));
 }
 
 /** What is wrong with one field of a row. */
@@ -76,10 +80,19 @@ function booleanFrom(text: string): boolean | null {
   return ['no', 'false', '0', ''].includes(plain) ? false : null;
 }
 
+/** An answer as a file has it: as rules call it, or as people do. */
+function choiceFrom(choices: readonly Choice[], text: string): string | string[] {
+  const plain = text.trim().toLowerCase();
+  const found = choices.find((c) => c.id.toLowerCase() === plain) ?? choices.find((c) => c.title.toLowerCase() === plain);
+  return found?.id ?? [`one of: ${choices.map((c) => c.id).join(', ')}`];
+}
+
 function attributeFrom(row: AttributeRow, text: string): AttributeValue | string[] {
   if (row.type.kind === 'words') return text.trim();
+  if (row.type.kind === 'choice') return choiceFrom(row.type.choices, text);
   if (row.type.kind === 'yesNo') return booleanFrom(text) ?? ['yes or no'];
-  const q = quantityFrom(text);
+  const [q, other] = quantitiesFrom(text);
+  if (q && other) return [`${showQuantity(q)} or ${showQuantity(other)}, whichever is meant`];
   if (!q) return [`a number with its unit, such as ${showQuantity({ value: 200, unit: 'L' })}`];
   return unitRow(q.unit)?.dimension === row.type.dimension ? q : [`a ${row.type.dimension}`];
 }

@@ -1,3 +1,3 @@
 export { type LabelForm, labels } from './labels';
-export { type ReadRow, readRows } from './read';
+export { type ReadRow, readRows, type RowsAsked } from './read';
 export { transferRoutes } from './routes';

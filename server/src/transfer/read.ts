@@ -1,8 +1,8 @@
-import { Malformed, newAssetSchema, parse, type NewAsset } from '@grellin/contract';
-import { INSTRUMENT_CLASS, itemFieldNames, itemFields } from '@grellin/core';
+import { itemSchema, Malformed, parse, type NewAsset } from '@grellin/contract';
+import { INSTRUMENT_CLASS, itemFieldNames, itemFields, oddAttributes } from '@grellin/core';
 import Papa from 'papaparse';
 import { Coded } from '../base';
-import { assetFrom } from './columns';
+import { assetFrom, ATTRIBUTE } from './columns';
 
 const MOST_ROWS = 200_000;
 
@@ -13,6 +13,15 @@ export interface ReadRow {
   readonly flaws: { readonly column: string; readonly message: string }[];
 }
 
+/** What is asked of the reading of a file. */
+export interface RowsAsked {
+  readonly csv: string;
+  /** The file's column by field of the register. */
+  readonly columns: Readonly<Record<string, string>>;
+  /** Whether figures that nobody would expect are meant as they stand. */
+  readonly sure: boolean;
+}
+
 /** Which name of a schema's path stands in which column. */
 const columnOf = (path: string): string => itemFieldNames.filter((name) => name === path).map((name) => itemFields[name].column)[0] ?? path;
 
@@ -20,7 +29,7 @@ const columnOf = (path: string): string => itemFieldNames.filter((name) => name 
  * Reads the rows of a register's file, each with what is wrong with it. It takes long for a long file: a worker does it.
  * @throws Coded for a file that is no CSV, is too long, or lacks a column that was named
  */
-export function readRows(csv: string, columns: Readonly<Record<string, string>>): readonly ReadRow[] {
+export function readRows({ csv, columns, sure }: RowsAsked): readonly ReadRow[] {
   const parsed = Papa.parse<Record<string, string>>(csv.replace(/^\uFEFF/, ''), { header: true, skipEmptyLines: 'greedy' });
   const quotes = parsed.errors.find((e) => e.type === 'Quotes');
   if (quotes)
@@ -35,11 +44,13 @@ export function readRows(csv: string, columns: Readonly<Record<string, string>>)
     const { asset: given, flaws: first } = assetFrom((field) => (Object.hasOwn(columns, field) ? (fields[columns[field] ?? ''] ?? '') : undefined));
     const flaws = [...first];
     try {
-      parse(newAssetSchema, given);
+      parse(itemSchema, given);
     } catch (error) {
       if (!(error instanceof Malformed)) throw error;
       for (const f of error.flaws) if (!flaws.some((x) => x.column === columnOf(f.path))) flaws.push({ column: columnOf(f.path), message: f.message });
     }
+    if (!sure)
+      for (const odd of oddAttributes(given.class, given.attributes)) flaws.push({ column: `${ATTRIBUTE}${odd.id}`, message: `${odd.words}: is that so?` });
     if (given.class === INSTRUMENT_CLASS) flaws.push({ column: 'class', message: 'has a range and limits of error: it is added as an instrument' });
     const line = i + 2;
     const before = tags.get(given.tag);

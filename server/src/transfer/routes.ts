@@ -8,7 +8,7 @@ import { assetsByIds } from '../register/item';
 import { registerCsv, registerJson } from './export';
 import { importRegister } from './import';
 import type { LabelForm } from './labels';
-import type { ReadRow } from './read';
+import type { ReadRow, RowsAsked } from './read';
 
 /** Fifty thousand rows with their attributes. */
 const IMPORT_LIMIT = 42_000_000;
@@ -23,7 +23,7 @@ export interface TransferNeeds {
   readonly today: () => string;
   /** Who reads and draws what is long, off the thread that answers. */
   readonly papers: {
-    readonly rows: (given: { readonly csv: string; readonly columns: Readonly<Record<string, string>> }) => Promise<readonly ReadRow[]>;
+    readonly rows: (given: RowsAsked) => Promise<readonly ReadRow[]>;
     readonly labels: (given: { readonly assets: readonly AssetRow[]; readonly form: LabelForm }) => Promise<Buffer>;
   };
 }
@@ -49,13 +49,13 @@ export const transferRoutes: FastifyPluginCallback<TransferNeeds> = (app, { db, 
     },
   );
 
-  app.post<{ Body: { csv: string; columns: Record<string, string>; write: boolean } }>(
+  app.post<{ Body: { csv: string; columns: Record<string, string>; write: boolean; sure?: boolean } }>(
     '/api/assets/import',
     { config: { role: 'officer' }, bodyLimit: IMPORT_LIMIT, schema: { summary: 'Take a register’s CSV in, or say what that would do', body: importSchema } },
     (request) =>
       importRegister(
         db,
-        (csv, columns) => papers.rows({ csv, columns }),
+        (csv, columns) => papers.rows({ csv, columns, sure: request.body.sure === true }),
         request.body.csv,
         request.body.columns,
         request.body.write,

@@ -56,9 +56,25 @@ describe('the register takes what is contract-checked', () => {
     ['a quantity of another kind', 'sealed-store', { volume: { value: 1, unit: 'bar' } }, 'volume'],
     ['words for a quantity', 'sealed-store', { volume: 'large' }, 'volume'],
     ['a yes for words', 'truck', { useAs: true }, 'useAs'],
+    ['an answer that there is not', 'truck', { useAs: 'a bus or so' }, 'useAs'],
   ])('refuses %s', async (_, kind, attributes, attribute) =>
     expect((await asset(kind, attributes)).body).toMatchObject({ code: 'asset.attributeWrong', values: { attribute } }),
   );
+  it('asks about a figure that nobody would expect of such an item, and takes it where it is meant', async () => {
+    const of = (value: number, unit: string) => ({ volume: { value, unit } });
+    expect((await asset('gas-tight-suit', of(220, 'm3'))).body).toMatchObject({
+      code: 'asset.odd',
+      values: { volume: 'Inside volume: 220 m³ is more than 1000 L' },
+    });
+    const meant = await asset('gas-tight-suit', of(220, 'm3'), { sure: ['volume'] });
+    expect(meant.status).toBe(201);
+    const change = (revision: number, more: object) => officer.ask<{ code?: string; revision: number }>('PATCH', `/api/assets/${meant.body.id}`, { revision, ...more }); // prettier-ignore
+    // What stands there already is not asked about again; another figure is.
+    expect((await change(1, { place: 'Elsewhere', attributes: of(220, 'm3') })).status).toBe(200);
+    expect((await change(2, { attributes: of(230, 'm3') })).body.code).toBe('asset.odd');
+    expect((await change(2, { attributes: { ...of(230, 'm3'), openFaced: true }, sure: ['openFaced'] })).body.code).toBe('asset.odd');
+    expect((await change(2, { attributes: of(220, 'L') })).status).toBe(200);
+  });
   it('refuses a tag twice, and whoever is no officer', async () => {
     await asset('sealed-store', {}, { tag: 'SS-77' });
     expect((await asset('sealed-store', {}, { tag: 'SS-77' })).body.code).toBe('asset.exists');

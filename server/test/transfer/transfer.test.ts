@@ -29,11 +29,12 @@ const columns = {
   made_on: 'Made',
   'attribute:volume': 'Volume',
 };
-const take = (csv: string, write: boolean, more: Record<string, string> = {}) =>
+const take = (csv: string, write: boolean, more: Record<string, string> = {}, sure = false) =>
   officer.ask<ImportReport & { code?: string; values?: Record<string, string> }>('POST', '/api/assets/import', {
     csv,
     columns: { ...columns, ...more },
     write,
+    ...(sure ? { sure } : {}),
   });
 const head = 'Tag,Serial,Class,What,Where,Practice,Made,Volume\r\n';
 const count = async (q: string): Promise<number> => (await officer.ask<RegisterPage>('GET', `/api/assets?q=${q}`)).body.count ?? -1;
@@ -57,6 +58,19 @@ describe('a register’s file', () => {
     expect(made).toMatchObject({ title: 'Dry suit, large', practice: true, madeOn: '2024-05', attributes: { volume: { value: 180, unit: 'L' } } });
     await officer.ask('POST', `/api/changes/${wet.change ?? ''}/undo`);
     expect(await count('im-0')).toBe(0);
+  });
+  it('reads figures as people write them, and asks where one could be two, is far from anything expected, or an answer is none of those that there are', async () => {
+    const line = (tag: string, volume: string, school = '') => `${tag},S,dry-suit,Suit,Shed,no,,"${volume}",${school}\r\n`;
+    const csv = `${head.trimEnd()},School\r\n${line('IW-1', '180,5 L', 'Strict')}${line('IW-2', '7,430 L')}${line('IW-3', '180 m³')}${line('IW-4', '180 L', 'kind')}`;
+    const told = async (sure: boolean) =>
+      (await take(csv, false, { 'attribute:school': 'School' }, sure)).body.fates.map((f) => [f.fate, f.flaws.map((x) => x.message).join()]);
+    expect(await told(false)).toEqual([
+      ['new', ''],
+      ['bad', 'must be 7.43 L or 7430 L, whichever is meant'],
+      ['bad', 'Inside volume: 180 m³ is more than 500 L: is that so?'],
+      ['bad', 'must be one of: general, strict'],
+    ]);
+    expect((await told(true)).map(([fate]) => fate)).toEqual(['new', 'bad', 'new', 'bad']);
   });
 
   it('changes what is there, and leaves what no column stands for', async () => {

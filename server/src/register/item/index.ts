@@ -1,3 +1,3 @@
 export { assetsByIds, registerPage } from './page';
 export { assetRoutes } from './routes';
-export { assetById, type AssetEntity, assetRow, knownItem, lifeEndsOn } from './store';
+export { assetById, type AssetEntity, assetRow, knownItem, lifeEndsOn, refuseOdd } from './store';

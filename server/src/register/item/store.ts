@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import { attributeFlaws, same, type AssetChange, type AssetRow, type BulkChange, type LastResult, type NewAsset, type NewOccasion } from '@grellin/contract';
 import {
   byName,
@@ -6,6 +7,8 @@ import {
   itemFieldNames,
   lifeEnd,
   mayBeFilled,
+  oddAttributes,
+  type Attributes,
   type ItemFacts,
   type ItemFieldName,
   type OccasionKind,
@@ -65,9 +68,26 @@ export function refuseInstrument(kind: string): void {
   if (kind === INSTRUMENT_CLASS) throw new Coded('asset.isInstrument', 'An instrument has a range and limits of error: add it as one.');
 }
 
-function refuseFlaws(kind: string, attributes: AssetEntity['attributes']): void {
-  const [flaw] = attributeFlaws(kind, attributes);
+/**
+ * Refuses figures that nobody would expect of a class: they are asked about once more.
+ * @param sure ids of attributes that are meant as they are
+ * @throws Coded asset.odd
+ */
+export function refuseOdd(kind: string, attributes: Attributes, sure: readonly string[]): void {
+  const odd = oddAttributes(kind, attributes).filter(({ id }) => !sure.includes(id));
+  if (odd.length > 0) throw new Coded('asset.odd', `${odd.map((o) => o.words).join('; ')}. Is that so?`, Object.fromEntries(odd.map((o) => [o.id, o.words])));
+}
+
+/**
+ * Refuses attributes that are not of the class, or that nobody would expect of it: those are asked about once more.
+ * @param before as the item stands: what is not changed is not asked about again
+ * @param sure ids of attributes that are meant as they are
+ */
+function refuseFlaws(kind: string, attributes: AssetEntity['attributes'], sure: readonly string[], before: AssetEntity['attributes'] = {}): void {
+  const same = (name: string): boolean => name in attributes && isDeepStrictEqual(attributes[name], before[name]);
+  const [flaw] = attributeFlaws(kind, attributes).filter((name) => !same(name));
   if (flaw !== undefined) throw new Coded('asset.attributeWrong', `${flaw} does not belong to ${kind}, or is of another kind.`, { attribute: flaw });
+  refuseOdd(kind, Object.fromEntries(Object.entries(attributes).filter(([name]) => !same(name))), sure);
 }
 
 /** The last day of a life, where it has one and its beginning is known. */
@@ -83,7 +103,7 @@ export function knownItem(given: NewAsset): ItemFacts {
 /** Adds an asset. Its attributes are those of its class, each of its kind. */
 export function addAsset(db: Database, given: NewAsset, by: string, now: Moment): Promise<AssetRow & Changed> {
   refuseInstrument(given.class);
-  refuseFlaws(given.class, given.attributes);
+  refuseFlaws(given.class, given.attributes, given.sure ?? []);
   return db.transaction(async (tx) => {
     const item = knownItem(given);
     const [made] = await tx
@@ -107,8 +127,8 @@ export function changeAsset(db: Database, id: string, given: AssetChange, by: st
     const [held] = await tx.select().from(asset).where(eq(asset.id, id)).for('no key update');
     if (!held) throw new Coded('asset.unknown', 'There is no such asset.');
     if (held.revision !== given.revision) throw new Coded('asset.changed', 'Somebody has changed it since you looked: look again.', { id });
-    if (given.attributes) refuseFlaws(held.class, given.attributes);
-    const { revision, archived, madeOn = held.madeOn, life = held.life, ...facts } = given;
+    const { revision, archived, sure = [], madeOn = held.madeOn, life = held.life, ...facts } = given;
+    if (given.attributes) refuseFlaws(held.class, given.attributes, sure, held.attributes);
     const archivedAt = archived === undefined ? held.archivedAt : archived ? (held.archivedAt ?? now) : null;
     const [made] = await tx
       .update(asset)
