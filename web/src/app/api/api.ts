@@ -165,7 +165,12 @@ export class Api {
   dropKit(id: string): Observable<Changed> {
     return this.http.delete<Changed>(`/api/kits/${id}`);
   }
-  importRegister(given: { readonly csv: string; readonly columns: Readonly<Record<string, string>>; readonly write: boolean }): Observable<ImportReport> {
+  importRegister(given: {
+    readonly csv: string;
+    readonly columns: Readonly<Record<string, string>>;
+    readonly write: boolean;
+    readonly sure?: boolean;
+  }): Observable<ImportReport> {
     return this.http.post<ImportReport>('/api/assets/import', given);
   }
   newCalendar(): Observable<{ readonly path: string }> {

@@ -4,6 +4,7 @@ import { RouterLink } from '@angular/router';
 import type { ImportReport } from '@grellin/contract';
 import { assetClasses, isNeeded, itemFieldNames, itemFields } from '@grellin/core';
 import { parse } from 'papaparse';
+import { CheckboxModule } from 'primeng/checkbox';
 import { Api, problemOf } from '../../api/api';
 import { csv, save } from '../../api/csv';
 import { Undo } from '../../undo/undo';
@@ -33,7 +34,7 @@ export function guessColumn(field: { readonly id: string; readonly title: string
 /** A register's CSV: columns matched, a dry run that tells every row's fate, and then all good rows or none. */
 @Component({
   selector: 'gr-import',
-  imports: [FormsModule, RouterLink],
+  imports: [FormsModule, RouterLink, CheckboxModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="screen">
@@ -58,6 +59,10 @@ export function guessColumn(field: { readonly id: string; readonly title: string
         </div>
         <p>
           <button type="button" class="control" (click)="all.set(!all())">{{ all() ? 'Only what is matched' : 'Every attribute' }}</button>
+        </p>
+        <p class="ticked">
+          <p-checkbox inputId="sure" [binary]="true" [ngModel]="sure()" (ngModelChange)="sure.set($event); report.set(null)" />
+          <label i18n for="sure">Figures that nobody would expect of such an item are meant as they stand</label>
         </p>
         <p class="acts">
           <button i18n type="button" class="control main" [disabled]="lacks() !== null || busy() !== null" (click)="run(false)">
@@ -134,6 +139,11 @@ export function guessColumn(field: { readonly id: string; readonly title: string
       align-items: center;
       margin: var(--space-3) 0;
     }
+    .ticked {
+      display: flex;
+      gap: var(--space-2);
+      align-items: center;
+    }
     progress {
       width: 20rem;
       accent-color: var(--accent);
@@ -161,6 +171,8 @@ export class ImportScreen {
   protected readonly all = signal(false);
   protected readonly busy = signal<string | null>(null);
   protected readonly problem = signal<string | null>(null);
+  /** Odd figures are meant as they stand: said of the whole file, after its rows were looked at. */
+  protected readonly sure = signal(false);
   protected readonly report = signal<ImportReport | null>(null);
   protected readonly fields = computed(() => [...facts, ...attributes.filter((a) => this.all() || (this.match()[a.id] ?? '') !== '')]);
   protected readonly lacks = computed(() => {
@@ -200,7 +212,7 @@ export class ImportScreen {
     this.busy.set(write ? 'Writing…' : 'Looking at every row…');
     this.problem.set(null);
     const columns = Object.fromEntries(Object.entries(this.match()).filter(([, c]) => c !== ''));
-    this.api.importRegister({ csv: this.text(), columns, write }).subscribe({
+    this.api.importRegister({ csv: this.text(), columns, write, ...(this.sure() ? { sure: true } : {}) }).subscribe({
       next: (report) => {
         this.busy.set(null);
         this.report.set(report);

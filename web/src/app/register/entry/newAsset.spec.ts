@@ -60,6 +60,20 @@ describe('a new item', () => {
     expect(go).toHaveBeenCalledWith(['/register', 'a1']);
   });
 
+  it('takes a figure in the unit of its trade, and asks about one that nobody would expect before it is sent', async () => {
+    const s = await filled();
+    await s.type('Inside volume', '220');
+    await s.pick('Inside volume, unit', 'm³');
+    await s.press('Add it');
+    expect(s.text).toContain('Inside volume: 220 m³ is more than 1000 L.');
+    s.http.verify();
+    await s.pick('Inside volume, unit', 'L');
+    await s.press('Add it');
+    const asked = await s.answer('POST', '/api/assets', { id: 'a1', change: 'c' });
+    expect(asked.request.body).toMatchObject({ attributes: { volume: { value: 220, unit: 'L' } } });
+    expect(asked.request.body).not.toHaveProperty('sure');
+  });
+
   it('says where a figure is none, and beside its field which of its facts the server refuses', async () => {
     const s = await filled();
     await s.type('Exhaust valves', 'three');

@@ -1,8 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { AssetChange } from '@grellin/contract';
-import { assetClass, daysBetween, INSTRUMENT_CLASS, occasionKinds, showQuantity, type AttributeValue } from '@grellin/core';
+import { assetClass, attributeInWords, daysBetween, INSTRUMENT_CLASS, occasionKinds } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../../account/accountStore';
 import { Api } from '../../api/api';
@@ -11,6 +10,7 @@ import { Allowance } from '../../mark/allowance';
 import { Seal, type SealKind } from '../../mark/seal';
 import { standingSeal } from '../../mark/standingSeal';
 import { Undo } from '../../undo/undo';
+import { ChangeItem } from './changeItem';
 import { History } from './history';
 import { Owes } from '../owe/owes';
 import { readinessHeading } from '../list/readinessWords';
@@ -21,7 +21,7 @@ import { StationDay } from '../../account/stationDay';
 /** One item: who it is, what it owes, whether it may be used, its records, and the way to its next check. */
 @Component({
   selector: 'gr-asset-screen',
-  imports: [FormsModule, RouterLink, Seal, Allowance, LeakMap, StartForm, History, Owes],
+  imports: [RouterLink, ChangeItem, Seal, Allowance, LeakMap, StartForm, History, Owes],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './assetScreen.html',
   styleUrl: './assetScreen.css',
@@ -47,7 +47,10 @@ export class AssetScreen {
   protected readonly attributes = computed(() => {
     const asset = this.page()?.asset;
     const rows = assetClass(asset?.class ?? '')?.attributes ?? [];
-    return rows.filter((r) => asset?.attributes[r.id] !== undefined).map((r) => ({ title: r.title, value: this.show(asset?.attributes[r.id]) }));
+    return rows.flatMap((r) => {
+      const value = asset?.attributes[r.id];
+      return value === undefined ? [] : [{ title: r.title, value: attributeInWords(r, value) }];
+    });
   });
   protected readonly isInstrument = computed(() => this.page()?.asset.class === INSTRUMENT_CLASS);
   protected readonly isTested = computed(
@@ -59,14 +62,6 @@ export class AssetScreen {
   protected readonly today = this.day.today();
   protected readonly officer = computed(() => this.store.selectSignal(accountFeature.selectMe)()?.role === 'officer');
   protected readonly editing = signal(false);
-  protected readonly typed = signal<Readonly<Record<string, string>>>({});
-  protected readonly facts = [
-    { id: 'serial', title: 'Serial' },
-    { id: 'title', title: 'What it is' },
-    { id: 'place', title: 'Place' },
-    { id: 'madeOn', title: 'Made on' },
-    { id: 'life', title: 'Life' },
-  ];
   /** What can be noted of it: filling and emptying only where a rule asks for them. */
   protected readonly occasions = computed(() => {
     const filled = this.page()?.asset.obligations.some((o) => o.filled !== null) ?? false;
@@ -91,12 +86,6 @@ export class AssetScreen {
     effect(() => this.store.dispatch(AssetPageActions.opened({ id: this.id() })));
   }
 
-  private show(value: AttributeValue | undefined): string {
-    if (value === undefined) return '';
-    if (typeof value === 'boolean') return value ? 'yes' : 'no';
-    return typeof value === 'string' ? value : showQuantity(value);
-  }
-
   protected again(): void {
     this.store.dispatch(AssetPageActions.opened({ id: this.id() }));
   }
@@ -118,32 +107,14 @@ export class AssetScreen {
     );
   }
 
-  protected say(id: string, text: string): void {
-    this.typed.update((t) => ({ ...t, [id]: text }));
-  }
-
-  protected edit(): void {
-    const asset = this.page()?.asset;
-    if (asset) this.typed.set({ serial: asset.serial, title: asset.title, place: asset.place, madeOn: asset.madeOn ?? '', life: asset.life ?? '' });
-    this.editing.update((e) => !e);
-  }
-
   private change(change: Omit<AssetChange, 'revision'>, words: string): void {
     const asset = this.page()?.asset;
     if (!asset) return;
     this.undo.do(
       this.api.changeAsset(asset.id, { revision: asset.revision, ...change }),
-      () => {
-        this.editing.set(false);
-        return words;
-      },
+      () => words,
       () => this.again(),
     );
-  }
-
-  protected save(): void {
-    const { serial = '', title = '', place = '', madeOn = '', life = '' } = this.typed();
-    this.change({ serial, title, place, madeOn: madeOn || null, life: life || null }, `${this.page()?.asset.tag ?? ''} changed`);
   }
 
   protected putAway(): void {

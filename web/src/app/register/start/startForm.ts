@@ -3,15 +3,12 @@ import { FormsModule } from '@angular/forms';
 import type { AssetRow, InstrumentRow, NewRun } from '@grellin/contract';
 import {
   assetClass,
-  baseUnits,
   instrumentFitness,
   makePlan,
   sameDimension,
   showQuantity,
   suitedRuleSet,
   unitLabel,
-  units,
-  unitRow,
   unknownAttributes,
   type AttributeRow,
   type Attributes,
@@ -27,6 +24,8 @@ import type { AssetPage } from '../list/registerStore';
 import { AssetPageActions, registerFeature } from '../list/registerStore';
 import { StationDay } from '../../account/stationDay';
 import { typedNumber } from '../../form/typedNumber';
+import { askedAttribute } from '../entry/itemForm';
+import { OddFigures, OddQuestion } from '../entry/oddFigures';
 import { UnknownFacts } from './unknownFacts';
 
 interface ChannelChoice {
@@ -72,12 +71,10 @@ interface AskedFigure {
   readonly units: readonly string[];
 }
 
-const askedUnits: Readonly<Record<string, string>> = { volume: '[gal_us]', time: 'h' };
-
 /** Opens a run: procedure, rule set with its explanation, what pulls along, and the gauges. */
 @Component({
   selector: 'gr-start-form',
-  imports: [FormsModule, ButtonModule, SelectModule, UnknownFacts],
+  imports: [FormsModule, ButtonModule, SelectModule, OddQuestion, UnknownFacts],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './startForm.html',
   styleUrl: './startForm.css',
@@ -154,14 +151,8 @@ export class StartForm {
       .filter((a) => a.asked && JSON.stringify(this.ruleSet() ?? '').includes(`.${a.id}"`))
       .map((a) => {
         const dimension = a.type.kind === 'quantity' ? a.type.dimension : 'number';
-        const unit = askedUnits[dimension] ?? baseUnits[dimension];
-        return {
-          id: a.id,
-          title: a.title,
-          since: dimension === 'time',
-          unit,
-          units: units.filter((u) => unitRow(u.code)?.dimension === dimension).map((u) => u.code),
-        };
+        const { units } = askedAttribute(a);
+        return { id: a.id, title: a.title, since: dimension === 'time', unit: units[0] ?? '1', units };
       }),
   );
   /** What was typed: a number or a moment, by attribute. */
@@ -180,6 +171,7 @@ export class StartForm {
       }),
     );
   });
+  protected readonly odd = new OddFigures();
   /** What the rule set can find of the faults that its procedure knows, and what it cannot: said before anything is put under pressure. */
   protected readonly finds = computed(() => findsOf(this.procedure()?.id ?? '', this.ruleSet()?.id ?? ''));
   /** What the rule set hangs on and nobody has said of the item: nothing unknown is left out, so it is asked. */
@@ -295,6 +287,7 @@ export class StartForm {
   }
 
   protected start(): void {
+    if (!this.odd.mayGo(this.asset().class, this.figures())) return;
     const others = Object.entries(this.chosenOthers()).flatMap(([role, id]) => (id === null ? [] : [[role, id] as const]));
     const obligation = this.asset().obligations.find((o) => o.procedure === this.procedureId())?.id;
     const run: NewRun = {
@@ -302,7 +295,7 @@ export class StartForm {
       ruleSet: this.ruleSetId(),
       assets: { [this.role()]: this.asset().id, ...Object.fromEntries(others) },
       instruments: this.chosenGauges(),
-      ...(Object.keys(this.figures()).length > 0 ? { figures: { [this.role()]: this.figures() } } : {}),
+      ...(Object.keys(this.figures()).length > 0 ? { figures: { [this.role()]: this.figures() }, ...this.odd.sure(this.asset().class, this.figures()) } : {}),
       ...(this.chosenRig() === null ? {} : { rig: this.chosenRig() ?? '' }),
       ...(obligation === undefined ? {} : { obligation }),
       ...(this.retestOf() === undefined ? {} : { retestOf: this.retestOf() ?? '' }),
