@@ -1,4 +1,4 @@
-import type { Finding, Grade, Procedure, Readiness, Verdict } from '@grellin/core';
+import type { Finding, Grade, Procedure, Readiness, ReasonGiven, Verdict } from '@grellin/core';
 
 export interface RecordRow {
   readonly number: string;
@@ -52,7 +52,8 @@ export interface RecordView extends RecordRow {
   readonly standing: { readonly readiness: Readiness; readonly why: string; readonly on: string };
   /** Who lifted what it holds back, and why. */
   readonly lifted: { readonly reason: string; readonly by: string; readonly at: string } | null;
-  readonly notes: readonly { readonly note: string; readonly at: string; readonly by: string }[];
+  /** What people said in words of their own, in its order: why something was done again, broken off or taken back, and notes, those after the seal too. */
+  readonly reasons: readonly (ReasonGiven & { readonly at: string; readonly by: string })[];
   readonly instruments: readonly {
     readonly channel: string;
     readonly tag: string;

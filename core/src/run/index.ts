@@ -7,6 +7,7 @@ export { merged } from './merged';
 export { may, type Refusal, type RefusalCode } from './may';
 export { attemptedOf, next, taskNow, type Next } from './next';
 export { planOfRun } from './planOfRun';
+export { reasonGiven, type ReasonGiven } from './reasonGiven';
 export { corrected, recall, type Recalled } from './recall';
 export { instrumentsOf, readingsOf, recordOf } from './stageRecord';
 export { standsNow } from './stands';

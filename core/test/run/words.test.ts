@@ -1,8 +1,18 @@
 import { describe, expect, it } from 'vitest';
 import { columnFluids, columnPressure, quantity, unitLabel } from '../../src/quantity';
-import { confidenceInWords, findingInWords, limitInWords, reasonCodes, reasonInWords, refusalCodes, refusalInWords, verdictSentence } from '../../src/run';
+import {
+  confidenceInWords,
+  findingInWords,
+  limitInWords,
+  reasonCodes,
+  reasonGiven,
+  reasonInWords,
+  refusalCodes,
+  refusalInWords,
+  verdictSentence,
+} from '../../src/run';
 import { catalogue, type Reason } from '../../src/procedure';
-import { setupFor } from '../../src/practice';
+import { exampleOf, setupFor } from '../../src/practice';
 import type { Finding } from '../../src/method';
 import { planOf } from '../testing/attempt';
 
@@ -36,6 +46,26 @@ describe('wording', () => {
     const plain = { stage: 's', role: 'r', channel: null, attempt: 1, engine: 'e', verdict: 'pass', observed: null, limit: null, allowancePercent: null, confidence: null, reasons: [], evidence: [] } as const; // prettier-ignore
     expect(findingInWords(plain)).toBe('');
     expect(findingInWords({ ...plain, reasons: [{ code: 'dry', values: { places: '3' } }] })).toBe('All 3 places soaped, no leak');
+  });
+});
+
+describe('a reason given', () => {
+  const { plan } = exampleOf('suit.inflation', 'inflate');
+  const at = { id: 'e', source: 's', n: 1, at: 0 };
+  const stage = plan.stages[0]!;
+  it.each([
+    [{ kind: 'began', stage: stage.id, attempt: 2, reason: 'why' }, `${stage.title}: begun again`],
+    [{ kind: 'ended', stage: stage.id, attempt: 1, reason: 'why' }, `${stage.title}: broken off`],
+    [{ kind: 'answered', item: 'nowhere', answer: 'no', reason: 'why' }, 'nowhere: no'],
+    [{ kind: 'withdrawn', event: 'x', reason: 'why' }, 'Taken back'],
+    [{ kind: 'disturbed', note: 'why' }, 'Touched'],
+    [{ kind: 'amended', note: 'why' }, 'Note'],
+    [{ kind: 'abandoned', reason: 'why' }, 'The run: abandoned'],
+  ] as const)('%o is told with its words', (body, said) => expect(reasonGiven(plan, { ...at, ...body })).toEqual({ said, reason: 'why' }));
+  it('is not invented where none was given', () => {
+    expect(reasonGiven(plan, { ...at, kind: 'began', stage: stage.id, attempt: 1 })).toBeNull();
+    expect(reasonGiven(plan, { ...at, kind: 'sealed' })).toBeNull();
+    expect(reasonGiven(plan, { ...at, kind: 'abandoned', reason: '' })).toBeNull();
   });
 });
 

@@ -181,9 +181,12 @@ export async function certificate(r: RecordView, plan: Plan, { base, zone }: Iss
   }
   heading(doc, 'Findings');
   for (const f of r.findings) finding(doc, plan, f);
-  if (r.notes.length > 0) {
-    heading(doc, 'Notes');
-    for (const n of r.notes) line(doc, `${stationDay(Date.parse(n.at), zone)} ${n.by}`, n.note);
+  if (r.reasons.length > 0) {
+    heading(doc, 'What was said');
+    for (const g of r.reasons) {
+      if (doc.y > 720) doc.addPage();
+      line(doc, `${stationDay(Date.parse(g.at), zone)} ${g.by}`, `${g.said}: ${g.reason}`);
+    }
   }
   doc.moveDown(0.6);
   if (doc.y > 690) doc.addPage();

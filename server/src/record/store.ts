@@ -1,5 +1,5 @@
 import type { RecordRow, RecordView } from '@grellin/contract';
-import { usable } from '@grellin/core';
+import { reasonGiven, usable, type Plan } from '@grellin/core';
 import { asc, desc, eq, inArray } from 'drizzle-orm';
 import { Coded } from '../base';
 import { account, asset, holdLifted, instrument, type Queries, record, run, runAsset, runInstrument, standing } from '../db';
@@ -111,6 +111,25 @@ async function liftedOf(db: Queries, number: string): Promise<RecordView['lifted
   return found ? { ...found, at: found.at.toISOString() } : null;
 }
 
+/** What people said of a run in words of their own, with who said it and when it was stored. What came late is no part of the record. */
+async function reasonsGiven(db: Queries, id: string, plan: Plan): Promise<RecordView['reasons']> {
+  const given = (await eventsAfter(db, id, 0)).flatMap(({ event, late, storedAt, by }) => {
+    const told = late ? null : reasonGiven(plan, event);
+    return told ? [{ ...told, at: storedAt.toISOString(), by }] : [];
+  });
+  if (given.length === 0) return [];
+  const people = await db
+    .select({ id: account.id, fullName: account.fullName })
+    .from(account)
+    .where(
+      inArray(
+        account.id,
+        given.map((g) => g.by),
+      ),
+    );
+  return given.map((g) => ({ ...g, by: people.find((p) => p.id === g.by)?.fullName ?? '' }));
+}
+
 /**
  * A record with all that its page and its certificate show: findings, instruments, the run as it was.
  * @throws Coded `record.unknown`
@@ -128,19 +147,7 @@ export async function recordView(db: Queries, histories: Histories, number: stri
     .innerJoin(...withItem)
     .where(eq(runInstrument.run, row.run))
     .orderBy(asc(runInstrument.channel));
-  const noted = (await eventsAfter(db, row.run, 0)).filter((e) => e.event.kind === 'amended' && !e.late);
-  const people =
-    noted.length === 0
-      ? []
-      : await db
-          .select({ id: account.id, fullName: account.fullName })
-          .from(account)
-          .where(
-            inArray(
-              account.id,
-              noted.map((e) => e.by),
-            ),
-          );
+  const reasons = await reasonsGiven(db, row.run, plan);
   return {
     ...row,
     document: plan.procedure,
@@ -152,11 +159,7 @@ export async function recordView(db: Queries, histories: Histories, number: stri
     standing: stands,
     lifted,
     disposition: dispositionOf(row, { standing: stands, lifted }),
-    notes: noted.map((e) => ({
-      note: e.event.kind === 'amended' ? e.event.note : '',
-      at: e.storedAt.toISOString(),
-      by: people.find((p) => p.id === e.by)?.fullName ?? '',
-    })),
+    reasons,
     instruments: instruments.map(({ channel, instrument: i }) => {
       const copy = state.opened?.instruments[channel];
       return {

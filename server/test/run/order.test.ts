@@ -304,8 +304,8 @@ describe('a lease', () => {
     await theirs.say(3, { kind: 'amended', note: 'the bag was new' });
     await theirs.say(4, { kind: 'abandoned', reason: 'for the test' });
     const { record } = (await officer.ask<RunView>('GET', `/api/runs/${speaker.run.id}`)).body;
-    const { notes } = (await officer.ask<{ notes: { note: string }[] }>('GET', `/api/records/${record ?? ''}`)).body;
-    expect(notes.map((n) => n.note)).toEqual(['the bag was new']);
+    const { reasons } = (await officer.ask<{ reasons: { reason: string }[] }>('GET', `/api/records/${record ?? ''}`)).body;
+    expect(reasons.map((g) => g.reason)).toEqual(['the bag was new', 'for the test']);
   });
 
   it('refuses one event twice in a batch, and writes neither', async () => {

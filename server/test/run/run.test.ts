@@ -269,7 +269,10 @@ describe('opening a run', () => {
     const { record } = (await tester.ask<RunView>('GET', `/api/runs/${speaker.run.id}`)).body;
     expect((await tester.ask('GET', `/api/records/${record ?? ''}`)).body).toMatchObject({
       verdict: 'undecided',
-      notes: [{ note: 'the tag was swapped', by: 'The officer' }],
+      reasons: [
+        { said: 'The run: abandoned', reason: 'wrong suit' },
+        { said: 'Note', reason: 'the tag was swapped', by: 'The officer' },
+      ],
     });
     expect((await speaker.send([speaker.event(9, { kind: 'disturbed', note: 'x' })])).body).toMatchObject({ values: { refusal: 'run.closed' } });
   });
