@@ -5,6 +5,7 @@ export interface RecordRow {
   readonly run: string;
   readonly procedure: string;
   readonly procedureTitle: string;
+  readonly ruleSet: string;
   readonly ruleSetTitle: string;
   readonly asset: string;
   readonly tag: string;

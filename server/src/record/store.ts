@@ -43,6 +43,7 @@ async function rowOf(db: Queries, { record: r, asset: a, run: source, by }: List
     run: r.run,
     procedure: r.procedure,
     procedureTitle: document.title,
+    ruleSet: source.ruleSet,
     ruleSetTitle: document.ruleSets.find((s) => s.id === source.ruleSet)?.title ?? source.ruleSet,
     asset: a.id,
     tag: a.tag,

@@ -85,6 +85,8 @@ async function requireOwn(db: Queries, given: NewRun, mainAsset: string): Promis
     const [before] = await db.select().from(run).where(eq(run.id, given.retestOf));
     if (!before) throw new Coded('run.unknown', 'There is no such run to test again.');
     if (before.asset !== mainAsset) throw new Coded('run.retestOther', 'That run tested another item.');
+    if (before.procedure !== given.procedure)
+      throw new Coded('run.retestOther', 'That run tested it by another procedure: a pass of this one would not release it.');
   }
 }
 

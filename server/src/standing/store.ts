@@ -14,7 +14,7 @@ const AT_ONCE = 2000;
 /**
  * Works out anew how some assets stand. It runs in the transaction of what changed them, so that no reader sees one without the other, and it holds their
  * rows, so that two writers work one after the other and the second sees what the first has written. A run blocks every asset that took part in it; a pass
- * of the same procedure lifts it whose run was opened when the failure was sealed already. What is owed by use is `owedByUse` of the core, in SQL: a test
+ * of the same procedure, by the same rules or by those that it owes, lifts it whose run was opened when the failure was sealed already. What is owed by use is `owedByUse` of the core, in SQL: a test
  * holds the two against each other.
  */
 export async function refreshStanding(tx: Transaction, assets: readonly string[]): Promise<void> {
@@ -90,10 +90,17 @@ const askedByUse = sql`EXISTS (
   WHERE CASE WHEN t.name IN (${comesBefore}) THEN o.last_done_at IS NULL OR o.last_done_at <= c.at
     ELSE c.at IS NOT NULL AND (o.last_done_at IS NULL OR o.last_done_at <= c.at) END)`;
 
-/** A pass of the same kind as a record `r`, of the same asset, whose run was opened when that was sealed already. */
+/**
+ * Whether the rules of a later run may take back what an earlier one found: the same rule set does, and that which the item owes, which an officer names. Any
+ * other would let whoever tests choose the school that the item passes.
+ */
+const rulesRelease = sql`(later_run.rule_set = earlier_run.rule_set OR EXISTS (
+  SELECT 1 FROM obligation w WHERE w.asset = a.id AND w.archived_at IS NULL AND w.procedure = later.procedure AND w.rule_set = later_run.rule_set))`;
+
+/** A pass of the same kind as a record `r`, of the same asset and by rules that release it, whose run was opened when that was sealed already. */
 const passedSince = sql`EXISTS (
-  SELECT 1 FROM record later JOIN run later_run ON later_run.id = later.run JOIN run_asset la ON la.run = later.run
-  WHERE la.asset = a.id AND later.procedure = r.procedure AND later.counts AND later.verdict = 'pass' AND later_run.opened_order > r.sealed_order)`;
+  SELECT 1 FROM record later JOIN run later_run ON later_run.id = later.run JOIN run_asset la ON la.run = later.run JOIN run earlier_run ON earlier_run.id = r.run
+  WHERE la.asset = a.id AND later.procedure = r.procedure AND later.counts AND later.verdict = 'pass' AND later_run.opened_order > r.sealed_order AND ${rulesRelease})`;
 
 async function refresh(db: Queries, where: SQL): Promise<void> {
   await db.execute(sql`
@@ -120,8 +127,8 @@ async function refresh(db: Queries, where: SQL): Promise<void> {
     LEFT JOIN LATERAL (
       SELECT 'its last test was read with an instrument found out of tolerance: ' || q.words AS words FROM recalled q JOIN record first ON first.run = q.run
       WHERE q.asset = a.id AND q.changes AND NOT EXISTS (
-        SELECT 1 FROM record later JOIN run later_run ON later_run.id = later.run JOIN run_asset la ON la.run = later.run
-        WHERE la.asset = a.id AND later.procedure = q.procedure AND later.counts AND later.verdict = 'pass' AND later_run.opened_order > first.sealed_order
+        SELECT 1 FROM record later JOIN run later_run ON later_run.id = later.run JOIN run_asset la ON la.run = later.run JOIN run earlier_run ON earlier_run.id = q.run
+        WHERE la.asset = a.id AND ${rulesRelease} AND later.procedure = q.procedure AND later.counts AND later.verdict = 'pass' AND later_run.opened_order > first.sealed_order
           AND NOT EXISTS (SELECT 1 FROM recalled doubtful WHERE doubtful.run = later.run AND doubtful.changes))
       ORDER BY q.at DESC LIMIT 1) q ON true
     LEFT JOIN LATERAL (

@@ -3,8 +3,9 @@ import { addDays } from '@grellin/core';
 import { eq } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
 import pg from 'pg';
+import { v7 } from 'uuid';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { obligation, record } from '../../src';
+import { obligation, record, run } from '../../src';
 import { HeldClock, HeldSpeaker } from '../testing/speaker';
 import { passedOn, Person, refreshed, station, type Station } from '../testing/station';
 
@@ -106,6 +107,45 @@ describe('a test without a result', () => {
       code: 'hold.none',
     });
     expect((await officer.ask('POST', '/api/records/GR-1999-00001/lift', { reason: 'I say so' })).body).toMatchObject({ code: 'record.unknown' });
+  });
+});
+
+describe('whose rules release', () => {
+  it('a pass by other rules than those that failed releases nothing, unless the item owes that test', async () => {
+    await (await speak()).through(3.0);
+    expect((await item()).readiness).toBe('blocked');
+    const passed = await speak();
+    await passed.through(3.9);
+    expect((await item()).readiness).toBe('ready');
+    // The same pass, had it been opened by the rules of another school.
+    const byRules = async (ruleSet: string): Promise<string> => {
+      await s.connection.db.update(run).set({ ruleSet }).where(eq(run.id, passed.run.id));
+      await refreshed(s.connection.db, [s.ids.suit]);
+      return (await item()).readiness;
+    };
+    expect(await byRules('easier')).toBe('blocked');
+    const owe = (ruleSet: string) => s.connection.db.update(obligation).set({ ruleSet }).where(eq(obligation.asset, s.ids.suit));
+    await owe('easier');
+    expect(await byRules('easier')).toBe('ready');
+    await owe('in-h2o-4');
+    expect(await byRules('easier')).toBe('blocked');
+    expect(await byRules('in-h2o-4')).toBe('ready');
+  });
+});
+
+describe('a retest', () => {
+  it('is of the same item by the same procedure', async () => {
+    const failed = await speak();
+    await failed.through(3.0);
+    const again = (retestOf: string, suit = s.ids.suit) =>
+      tester.ask('POST', '/api/runs', { procedure: 'suit.inflation', ruleSet: 'in-h2o-4', assets: { suit }, instruments: { suit: s.ids.manual }, retestOf });
+    expect((await again(v7())).body).toMatchObject({ code: 'run.unknown' });
+    expect((await again(failed.run.id, s.ids.suit2)).body).toMatchObject({ code: 'run.retestOther' });
+    const by = (procedure: string) => s.connection.db.update(run).set({ procedure }).where(eq(run.id, failed.run.id));
+    await by('suit.other');
+    expect((await again(failed.run.id)).body).toMatchObject({ code: 'run.retestOther', message: expect.stringContaining('another procedure') as string });
+    await by('suit.inflation');
+    await (await speak()).through(3.9);
   });
 });
 

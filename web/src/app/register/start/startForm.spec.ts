@@ -1,6 +1,6 @@
 import { anItem } from '../../../testing/items';
 import { TestBed } from '@angular/core/testing';
-import type { InstrumentRow } from '@grellin/contract';
+import type { InstrumentRow, RecordRow } from '@grellin/contract';
 import { catalogue, type Attributes } from '@grellin/core';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
@@ -26,6 +26,9 @@ const gauge = (tag: string, unit: string, more: Partial<InstrumentRow> = {}): In
   ...more,
 });
 
+/** A record of a failed test. */
+const aRecord: RecordRow = { number: 'GR-0', run: 'r0', procedure: '', procedureTitle: '', ruleSet: '', ruleSetTitle: '', asset: 'a', tag: 'A', assetTitle: '', verdict: 'fail', word: 'leaks', blocks: true, holds: false, condemns: false, allowancePercent: null, simulated: false, practice: false, sealedAt: '2026-11-01T00:00:00Z', by: 'O', nextDue: null }; // prettier-ignore
+
 function page(kind: string, attributes: Attributes, instruments: readonly InstrumentRow[]): AssetPage {
   const asset = {
     ...anItem({ id: 'a', serial: 's', class: kind, attributes }),
@@ -42,9 +45,10 @@ function page(kind: string, attributes: Attributes, instruments: readonly Instru
 
 describe('starting a check', () => {
   beforeEach(() => TestBed.configureTestingModule({ providers: [provideStore(), provideState(registerFeature)] }));
-  const shown = async (p: AssetPage, typedSerial = 'S') => {
+  const shown = async (p: AssetPage, typedSerial = 'S', retestOf?: string) => {
     const fixture = TestBed.createComponent(StartForm);
     fixture.componentRef.setInput('page', p);
+    fixture.componentRef.setInput('retestOf', retestOf);
     fixture.detectChanges();
     const element = fixture.nativeElement as HTMLElement;
     await fixture.whenStable(); // ngModel listens from the next turn on
@@ -55,7 +59,13 @@ describe('starting a check', () => {
       fixture.detectChanges();
     }
     const dispatch = vi.spyOn(TestBed.inject(Store), 'dispatch');
-    return { element, button: element.querySelector<HTMLButtonElement>('button.go'), dispatch };
+    return {
+      element,
+      button: element.querySelector<HTMLButtonElement>('button.go'),
+      dispatch,
+      form: fixture.componentInstance,
+      show: () => fixture.detectChanges(),
+    };
   };
   const suit = { openFaced: false, buildStandard: 'EN 943-1' };
 
@@ -72,6 +82,20 @@ describe('starting a check', () => {
     expect(dispatch).toHaveBeenCalledWith(
       expect.objectContaining({ run: { procedure: 'suit.inflation', ruleSet: 'mbar-16.5', assets: { suit: 'a' }, instruments: { suit: 'PL-02' } } }),
     );
+  });
+
+  it('offers for a retest what failed, and says when what is chosen would not release it', async () => {
+    const failed = { ...aRecord, run: 'r1', number: 'GR-1', procedure: 'suit.inflation', ruleSet: 'in-h2o-4', ruleSetTitle: '4 inH2O' };
+    const at = page('gas-tight-suit', suit, [gauge('MG-01', "[in_i'H2O]")]);
+    const p = { ...at, asset: { ...at.asset, records: [failed] } };
+    const { element, button, dispatch, form, show } = await shown(p, 'S', 'r1');
+    expect(element.textContent).toContain('GR-1');
+    expect(element.textContent).not.toContain('would not release it');
+    button?.click();
+    expect(dispatch).toHaveBeenCalledWith(expect.objectContaining({ run: expect.objectContaining({ ruleSet: 'in-h2o-4', retestOf: 'r1' }) as object }));
+    (form as unknown as { ruleSetId: { set(id: string): void } }).ruleSetId.set('mbar-16.5');
+    show();
+    expect(element.textContent).toContain('would not release it');
   });
 
   it('takes both inputs of one device for two gauges', async () => {

@@ -94,15 +94,29 @@ export class StartForm {
       .procedures.map((p) => p.document)
       .filter((d) => Object.values(d.roles).some((r) => !r.optional && r.classes.includes(this.asset().class))),
   );
-  protected readonly procedureId = linkedSignal(() => this.asset().obligations[0]?.procedure ?? this.procedures()[0]?.id ?? '');
+  /** What is to be tested again: only a pass of that test releases it. */
+  protected readonly retested = computed(() => this.asset().records.find((r) => r.run === this.retestOf()));
+  protected readonly procedureId = linkedSignal(() => this.retested()?.procedure ?? this.asset().obligations[0]?.procedure ?? this.procedures()[0]?.id ?? '');
   protected readonly procedure = computed(() => this.procedures().find((p) => p.id === this.procedureId()));
   protected readonly role = computed(() => Object.entries(this.procedure()?.roles ?? {}).find(([, r]) => r.classes.includes(this.asset().class))?.[0] ?? '');
 
   protected readonly ruleSetId = linkedSignal(() => {
     const procedure = this.procedure();
+    const before = this.retested();
+    if (before && before.procedure === procedure?.id) return before.ruleSet;
     const owed = this.asset().obligations.find((o) => o.procedure === procedure?.id)?.ruleSet;
     const suited = procedure && suitedRuleSet(procedure, { [this.role()]: this.asset().attributes });
     return owed ?? suited?.id ?? '';
+  });
+  /** Whether what is chosen would release what was found: the same procedure by the same rules, or by those that the item owes. */
+  protected readonly isRetest = computed(
+    () => this.retestOf() !== undefined && (this.retested() === undefined || this.retested()?.procedure === this.procedureId()),
+  );
+  protected readonly releases = computed(() => {
+    const before = this.retested();
+    if (!before) return true;
+    const owed = this.asset().obligations.some((o) => o.procedure === this.procedureId() && o.ruleSet === this.ruleSetId());
+    return before.procedure === this.procedureId() && (before.ruleSet === this.ruleSetId() || owed);
   });
   protected readonly ruleSet = computed(() => this.procedure()?.ruleSets.find((r) => r.id === this.ruleSetId()));
   protected readonly ruleSets = computed(() => this.procedure()?.ruleSets.map((r) => ({ id: r.id, label: r.title })) ?? []);
@@ -298,7 +312,7 @@ export class StartForm {
       ...(Object.keys(this.figures()).length > 0 ? { figures: { [this.role()]: this.figures() }, ...this.odd.sure(this.asset().class, this.figures()) } : {}),
       ...(this.chosenRig() === null ? {} : { rig: this.chosenRig() ?? '' }),
       ...(obligation === undefined ? {} : { obligation }),
-      ...(this.retestOf() === undefined ? {} : { retestOf: this.retestOf() ?? '' }),
+      ...(this.isRetest() ? { retestOf: this.retestOf() ?? '' } : {}),
     };
     this.store.dispatch(AssetPageActions.startPressed({ run }));
   }
