@@ -57,6 +57,18 @@ describe('what an item owes', () => {
     expect(s.text).toContain('(taken back)');
   });
 
+  it('that was never tested asks when it last was, and takes a certificate from outside', async () => {
+    const s = shown([owed()]);
+    expect(s.text).toContain('Last tested on?');
+    await s.press('Enter its certificate');
+    expect(s.page.querySelector('#on-o1')).not.toBeNull();
+    expect(s.text).not.toContain('Last tested on?');
+    expect(shown([owed({ lastDone: '2026-01-01' })]).text).not.toContain('Last tested on?');
+    const tester = shown([owed()], { officer: false });
+    expect(tester.text).toContain('or test it here');
+    expect(tester.page.querySelector('button')).toBeNull();
+  });
+
   it('is put off with a reason, and offers the way back', async () => {
     const s = shown([owed()]);
     await s.press('Put off');

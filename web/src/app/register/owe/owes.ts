@@ -57,6 +57,16 @@ async function base64Of(file: File): Promise<string> {
             >{{ c.takenBack ? ' (taken back)' : '' }}: <a i18n [href]="'/api/outside/' + c.id">the scan</a>
           </p>
         }
+        @if (o.lastDone === null && doing()?.id !== o.id) {
+          <p class="proposal">
+            <ng-container i18n>Not yet tested, so it may not be used. Last tested on?</ng-container>&ngsp;
+            @if (officer()) {
+              <button i18n type="button" class="control main" (click)="begin('outside', o.id)">Enter its certificate</button>
+            } @else {
+              <ng-container i18n>An officer enters its certificate from outside; or test it here.</ng-container>
+            }
+          </p>
+        }
         @if (proposal(o); as to) {
           <p class="proposal">
             <ng-container i18n>It would cross its limit before the next check. Test it by {{ to }}?</ng-container>&ngsp;
