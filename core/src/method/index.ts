@@ -2,7 +2,7 @@ export type { Attempted, Instruments } from './evidence/attempted';
 export { endReading, judgedChannels, type HoldTimes } from './decay/hold';
 export { expectedEnd, type ExpectedEnd } from './decay/expectedEnd';
 export { judgeStage } from './judgeStage';
-export { holdOf, methodEditions, methodTask, taskOf } from './methods';
+export { askedItem, holdOf, methodEditions, methodTask, questionsOf, taskOf } from './methods';
 export type * from './evidence/reading';
 export type * from './evidence/record';
 export type { Confidence, Finding } from './verdict/finding';

@@ -3,6 +3,7 @@ import { strict, type Channel, type Phase, type Plan, type Reason, type Stage } 
 import { decimalIn, type Quantity } from '../quantity';
 import { CAN_ERR } from '../uncertainty';
 import type { Attempted, Instruments } from './evidence/attempted';
+import { confirmed } from './evidence/condemning';
 import { neverCame, neverMeans } from './evidence/never';
 import { readingsBetween, uReading } from './evidence/readings';
 import { markAt, START } from './evidence/steps';
@@ -55,7 +56,7 @@ function onScale(at: Attempted, finding: Finding): Finding {
 export function judgeStage(plan: Plan, stage: Stage, record: StageRecord, instruments: Instruments): readonly Finding[] {
   const at = { plan, stage, method: stage.method, record, instruments };
   const by = neverCame(at) ? [neverFinding(at)] : findingsBy(at);
-  const findings = strict(plan) ? by.map((f) => onScale(at, { ...f, engine: secondEdition(f.engine) })) : by;
+  const findings = strict(plan) ? by.map((f) => confirmed(at, onScale(at, { ...f, engine: secondEdition(f.engine) }))) : by;
   if (!aboutTheTest.has(stage.phase)) return findings;
   return findings.map((f) =>
     f.verdict === 'fail' ? { ...f, verdict: 'void', reasons: [...f.reasons, { code: stage.phase === 'rig' ? 'rigLeaks' : 'notValid', values: {} }] } : f,

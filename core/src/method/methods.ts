@@ -1,5 +1,5 @@
 import type { Finding } from './verdict/finding';
-import type { Method, MethodKind, MethodOf, Words } from '../procedure';
+import { itemsOf, type CheckItem, type Id, type Method, type MethodKind, type MethodOf, type Plan, type Words } from '../procedure';
 import type { Attempted } from './evidence/attempted';
 import { CHECK_EDITION, checkTask, judgeCheck } from './check';
 import { DECAY_EDITION, decayHold, decayTask, judgeDecay } from './decay/decay';
@@ -12,7 +12,8 @@ import { judgeMakeUpFlow, MAKE_UP_FLOW_EDITION, makeUpFlowTask } from './makeUpF
 import { judgeRelief, RELIEF_EDITION, reliefTask } from './relief';
 import { judgeStroke, STROKE_EDITION, strokeTask } from './stroke';
 import { judgeSurvey, SURVEY_EDITION, surveyTask } from './survey';
-import { neverCame, openQuestion } from './evidence/never';
+import { condemningAsked, confirmationsOf } from './evidence/condemning';
+import { neverCame, setUpAsked } from './evidence/never';
 import type { Task } from './evidence/task';
 
 /** What every method offers: what it asks for next, and what it finds. */
@@ -48,9 +49,28 @@ function moduleOf(at: Attempted): MethodModule<Method> {
  * @example taskOf(exampleOf('suit.inflation', 'inflate').at).kind // 'end'
  */
 export function taskOf(at: Attempted): Task {
-  if (!neverCame(at)) return methodTask(at);
-  const item = openQuestion(at);
-  return item ? { kind: 'answer', item } : { kind: 'end' };
+  const task: Task = neverCame(at) ? { kind: 'end' } : methodTask(at);
+  const item = task.kind === 'end' ? questionsOf(at).find((i) => at.record.answers[i.id] === undefined) : undefined;
+  return item ? { kind: 'answer', item } : task;
+}
+
+/**
+ * What is asked of an attempt besides what its method asks for: what it means that something never came, and whether what condemns is so.
+ * @example questionsOf(exampleOf('suit.inflation', 'inflate').at) // []
+ */
+export function questionsOf(at: Attempted): readonly CheckItem[] {
+  if (neverCame(at)) return setUpAsked(at.plan);
+  const ended = { ...at, record: { ...at.record, endedAt: at.record.endedAt ?? Number.MAX_SAFE_INTEGER } };
+  return confirmationsOf(at, () => (methodTask(at).kind === 'end' ? findingsBy(ended) : []));
+}
+
+/**
+ * Anything that a run of this plan can be asked, by its id: its own items, and what the program asks of itself.
+ * @example askedItem(exampleOf('suit.inflation', 'inflate').plan, 'never-supply')?.id // 'never-supply'
+ */
+export function askedItem(plan: Plan, id: Id): CheckItem | undefined {
+  const all = [...plan.stages.flatMap((s) => [...itemsOf(s.method), ...condemningAsked(s.method)]), ...setUpAsked(plan)];
+  return all.find((i) => i.id === id);
 }
 
 /**

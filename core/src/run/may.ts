@@ -1,4 +1,4 @@
-import { awaited, methodTask, NEVER_COMES, neverCame, neverUnmet, setUpAsked, spotTooSoon, START, stepUnmet, yesUnmet, type Attempted } from '../method';
+import { awaited, methodTask, NEVER_COMES, neverCame, neverUnmet, questionsOf, spotTooSoon, START, stepUnmet, yesUnmet, type Attempted } from '../method';
 import { channelsRead, factsOf, itemsOf, routeOf, strict, type Plan, type Reason, type Stage } from '../procedure';
 import { decimalIn, sameDimension, showQuantity } from '../quantity';
 import type { EventOf, RunEvent } from './event';
@@ -154,10 +154,12 @@ function mayAnswer(plan: Plan, state: RunState, e: EventOf<'answered'>): Refusal
   const stage: Stage | undefined = plan.stages.find((s) => s.id === open?.stage);
   if (!open || !stage) return refuse('item.notHere', { item: e.item });
   const at = attemptedOf(plan, state, stage, open);
-  const item = (neverCame(at) ? setUpAsked(plan) : itemsOf(stage.method)).find((i) => i.id === e.item);
+  const beside = questionsOf(at);
+  const item = [...beside, ...(neverCame(at) ? [] : itemsOf(stage.method))].find((i) => i.id === e.item);
   if (!item) return refuse('item.notHere', { item: e.item });
   if (e.answer === 'notApplicable' && !item.optional) return refuse('item.notOptional', { item: item.text });
-  if (e.answer === 'notApplicable' && !e.reason) return refuse('item.reasonMissing', { item: item.text });
+  const needsReason = e.answer === 'notApplicable' || (e.answer === 'no' && beside.some((i) => i.id === e.item));
+  if (needsReason && !e.reason) return refuse('item.reasonMissing', { item: item.text });
   const mend = e.answer === 'yes' ? mendFor(plan, state, stage, item.id) : null;
   if (mend) return unmet({ code: 'standsWrong', values: { step: item.text, wanted: mend.text } });
   const reason = e.answer === 'yes' ? yesUnmet(at, item, e.at) : null;

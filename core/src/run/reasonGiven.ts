@@ -1,3 +1,4 @@
+import { askedItem } from '../method';
 import type { Plan, Words } from '../procedure';
 import type { EventKind, EventOf, RunEvent } from './event';
 
@@ -13,8 +14,7 @@ export interface ReasonGiven {
 type Worded = { [K in EventKind]: 'reason' extends keyof EventOf<K> ? K : 'note' extends keyof EventOf<K> ? K : never }[EventKind];
 
 const titled = (plan: Plan, id: string): string => plan.stages.find((s) => s.id === id)?.title ?? id;
-const asked = (plan: Plan, id: string): string =>
-  plan.stages.flatMap((s) => (s.method.kind === 'check' ? s.method.items : [])).find((i) => i.id === id)?.text ?? id;
+const asked = (plan: Plan, id: string): string => askedItem(plan, id)?.text ?? id;
 const answers = { yes: 'yes', no: 'no', notApplicable: 'does not apply' } as const;
 
 const worded: { readonly [K in Worded]: (plan: Plan, e: EventOf<K>) => readonly [Words, Words | undefined] } = {

@@ -75,6 +75,7 @@ export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => strin
   neverReached: (v) => `${w(v.low)} was never reached, only ${w(v.best)}: it leaks faster than it fills`,
   neverCame: (v) => `It never came: ${w(v.event)}${v.best ? `; the gauge stood at ${w(v.best)}` : ''}`,
   standsThere: (v) => `${w(v.value)} is within ${w(v.low)} to ${w(v.high)}: it has come`,
+  notConfirmed: (v) => `It would condemn the item, and was not confirmed: ${w(v.item)}`,
   setUpWrong: (v) => `It never came, and that says nothing of the item before this is in order: ${w(v.item)}`,
   takenBack: (v) => `A finding that failed was taken back (${w(v.stage)}): this run releases nothing`,
   tooSoon: (v) => `${w(v.item)}: looked at for ${w(v.waited)}, it takes ${w(v.wanted)}`,

@@ -76,7 +76,7 @@ export function neverUnmet(at: Attempted, wanted: Awaited, when: number): Reason
 export const neverCame = (at: Attempted): boolean => strict(at.plan) && markAt(at.record, NEVER_COMES) !== undefined;
 
 /** The first of the questions that is still open. */
-export const openQuestion = (at: Attempted): CheckItem | undefined => setUpAsked(at.plan).find((i) => at.record.answers[i.id] === undefined);
+const openQuestion = (at: Attempted): CheckItem | undefined => setUpAsked(at.plan).find((i) => at.record.answers[i.id] === undefined);
 
 /**
  * What it means that something never came. With supply and the set-up in order it is the item that leaks faster than it can be filled, or does not do what it should; where

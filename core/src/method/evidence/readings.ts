@@ -130,7 +130,9 @@ export function repeatabilityOf(readings: ReadingList, unit: string): number {
     before = value;
     count += 1;
   });
-  return count < LEAST_SAMPLES || scale === undefined ? 0 : span({ value: Math.sqrt(Math.max(0, squares - sum ** 2 / (count - 1)) / (2 * (count - 2))), unit: scale }, unit);
+  return count < LEAST_SAMPLES || scale === undefined
+    ? 0
+    : span({ value: Math.sqrt(Math.max(0, squares - sum ** 2 / (count - 1)) / (2 * (count - 2))), unit: scale }, unit);
 }
 
 /** It is through once none of its readings has been back for this long. */

@@ -29,6 +29,8 @@ export interface CommonReasons {
   insideGuard: Bare;
   outOfOrder: { readonly step: Words };
   condemned: Bare;
+  /** It would have condemned, and the rig did not hold or what was entered was wrong. */
+  notConfirmed: { readonly item: Words };
   /** It never came, with supply and the set-up in order. */
   neverReached: { readonly best: Quantity; readonly low: Quantity };
   standsThere: Window;

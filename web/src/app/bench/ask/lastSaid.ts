@@ -1,4 +1,4 @@
-import { gradeInWords, openAttempt, showQuantity, type Plan, type RunEvent, type RunState, itemsOf, routeOf } from '@grellin/core';
+import { askedItem, gradeInWords, openAttempt, showQuantity, type Plan, type RunEvent, type RunState, routeOf } from '@grellin/core';
 
 /** What the person said last in the attempt that is open. */
 export interface LastSaid {
@@ -12,7 +12,7 @@ function saidInWords(plan: Plan, e: RunEvent): string {
   const stages = plan.stages;
   switch (e.kind) {
     case 'answered':
-      return `“${stages.flatMap((s) => itemsOf(s.method)).find((i) => i.id === e.item)?.text ?? e.item}”: ${{ yes: 'yes', no: 'no', notApplicable: 'does not apply' }[e.answer]}`;
+      return `“${askedItem(plan, e.item)?.text ?? e.item}”: ${{ yes: 'yes', no: 'no', notApplicable: 'does not apply' }[e.answer]}`;
     case 'spotted':
       return `“${stages.flatMap((s) => routeOf(s.method)).find((i) => i.id === e.spot)?.text ?? e.spot}”: ${gradeInWords(e.grade)}`;
     case 'reading':
