@@ -24,7 +24,7 @@ export {
   SHARP_EDGED,
   sonicConductanceFlow,
 } from './orifice';
-export { airZ } from './realGas';
+export { airZ, airZOfDensity } from './realGas';
 export { referenceStates, type ReferenceState } from './referenceState';
 export { driftEqualToLoss, pressurePerKelvin, REFERENCE_TEMPERATURE_K, STANDARD_ATMOSPHERE_PA } from './sensitivity';
 export { leastFillMinutes, leastUllageTwoInch, ullageSum, type TankFill, type UllageSum } from './ullage';

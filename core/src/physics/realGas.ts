@@ -34,6 +34,21 @@ function compressibility(delta: number, tau: number): number {
 }
 
 /**
+ * Compressibility factor Z of dry air by its density: what is known of a closed vessel.
+ * Source: as `airZ`.
+ * @param molPerM3 0 to 17 000
+ * @param temperatureK 250 to 350 K
+ * @throws RangeError outside those ranges
+ * @example airZOfDensity(0, 288.15) // 1
+ * @example airZOfDensity(11372.5526, 288.15) // 1.101052
+ */
+export function airZOfDensity(molPerM3: number, temperatureK: number): number {
+  if (!(molPerM3 >= 0 && molPerM3 <= 17_000)) throw new RangeError('air is known here up to 17 000 mol/m³');
+  if (!(temperatureK >= 250 && temperatureK <= 350)) throw new RangeError('air is known here from 250 to 350 K');
+  return compressibility(molPerM3 / REDUCING_MOL_M3, REDUCING_K / temperatureK);
+}
+
+/**
  * Compressibility factor Z of dry air.
  * Source: Lemmon, Jacobsen, Penoncello & Friend, J. Phys. Chem. Ref. Data 29 (2000) 331, coefficients from memory.
  * @param pressurePa absolute, 0 to 40 MPa

@@ -20,6 +20,12 @@ export const unfindable: readonly Unfindable[] = [
   { procedure: 'anaes.circle', faults: ['sticking disc'], why: 'the flutter of a disc is seen' },
   { procedure: 'anaes.mapleson-a', faults: ['inner limb loose'], why: 'the bag is felt while the inner limb is shut' },
   { procedure: 'anaes.coaxial-d', faults: ['inner limb loose'], why: 'the bobbin is watched' },
+  {
+    procedure: 'brakes.whole',
+    faults: ['lamp dead, buzzer alive', 'one valve stays in', 'heads crossed'],
+    why: 'each signal and each valve is seen, heads are looked at',
+  },
+  { procedure: 'brakes.whole', faults: ['parking brake slips'], why: 'a tug is felt at the wheel' },
   { procedure: 'cyl.visual', faults: ['dent', 'heat mark', 'pitting inside', 'worn threads', 'past its life'], why: 'a look' },
   { procedure: 'cyl.water-jacket', faults: ['crack inside'], why: 'a look before the test' },
   { procedure: 'cyl.direct-expansion', faults: ['crack inside'], why: 'a look before the test' },

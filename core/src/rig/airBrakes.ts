@@ -1,4 +1,5 @@
 import { compressorEfficiency, STANDARD_ATMOSPHERE_PA as P0 } from '../physics';
+import type { Id } from '../procedure';
 import { admit, R, release, soak, type Gas } from './gas';
 import type { Rig } from './rig';
 
@@ -30,6 +31,7 @@ export interface BrakeState {
   readonly unloaded: boolean;
   /** A coupling line is open to the air, until the protection valve shuts it. */
   readonly line: 'closed' | 'open' | 'protected';
+  readonly chocked: boolean;
   readonly set: Fault;
 }
 
@@ -62,6 +64,10 @@ interface Fault {
   readonly compressor?: number;
   /** Share by which one push-rod goes further than the others. */
   readonly stroke?: number;
+  /** What a look finds wrong. */
+  readonly wrong?: readonly Id[];
+  /** The parking brake does not hold the vehicle: nobody sees it while the chocks do. */
+  readonly slips?: true;
 }
 
 const sound: Fault = { tank: 3e-11, applied: 5e-11, tank2: 3e-11, applied2: 4e-11 };
@@ -76,6 +82,10 @@ const faults: Readonly<Record<string, Fault>> = {
   'weak compressor': { ...sound, compressor: 0.4 },
   'adjuster behind': { ...sound, stroke: 1.5 },
   'protection valve sticks': { ...sound, protects: 9 },
+  'lamp dead, buzzer alive': { ...sound, wrong: ['lamp-lit'] },
+  'one valve stays in': { ...sound, wrong: ['trailer-out'] },
+  'heads crossed': { ...sound, wrong: ['not-crossed'] },
+  'parking brake slips': { ...sound, slips: true },
 };
 
 const tankPressure = (c: Circuit): number => (c.tank.mol * R * c.tank.temperature) / TANK - P0;
@@ -147,6 +157,8 @@ export const airBrakeRig: Rig<BrakeState> = {
     { act: 'fast idle', label: 'Engine at fast idle' },
     { act: 'open line', label: 'Part a coupling line' },
     { act: 'close line', label: 'Couple the line again' },
+    { act: 'chock', label: 'Put the chocks in' },
+    { act: 'unchock', label: 'Take the chocks out' },
   ],
   faults: Object.keys(faults),
   make: (fault, ambientK = 293.15, grown = 1) => {
@@ -171,6 +183,7 @@ export const airBrakeRig: Rig<BrakeState> = {
       pumping: null,
       unloaded: false,
       line: 'closed',
+      chocked: false,
       set,
     };
   },
@@ -197,10 +210,15 @@ export const airBrakeRig: Rig<BrakeState> = {
         return { ...s, line: 'open' };
       case 'close line':
         return { ...s, line: 'closed' };
+      case 'chock':
+        return { ...s, chocked: true };
+      case 'unchock':
+        return { ...s, chocked: false };
       default:
         throw new RangeError(`the air-brake rig cannot ${act}`);
     }
   },
+  signs: (s) => ({ wrong: new Set([...(s.set.wrong ?? []), ...(s.set.slips && !s.chocked ? ['moving-parking', 'parking-holds'] : [])]), bubbles: {} }),
   values: (s) => ({
     p1: tankPressure(s.primary),
     p2: tankPressure(s.secondary),

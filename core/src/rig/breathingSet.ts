@@ -1,4 +1,4 @@
-import { airZ, STANDARD_ATMOSPHERE_PA as P0 } from '../physics';
+import { airZ, airZOfDensity, STANDARD_ATMOSPHERE_PA as P0 } from '../physics';
 import type { Grade, Id } from '../procedure';
 import { admit, R, release, soak, type Gas } from './gas';
 import type { Rig } from './rig';
@@ -25,6 +25,8 @@ const faults: Readonly<Record<string, SetFault>> = {
   none: { lineLeak: 1.5 },
   'line joint': { lineLeak: 26, bubbles: { 'hose-back': 'stream' } },
   'reducer creeps': { lineLeak: 14, bubbles: { reducer: 'grows' } },
+  // It blows off faster than the valve lets in.
+  'hose burst': { lineLeak: 30_000, bubbles: { 'hose-back': 'stream' } },
   'alarm for a third': { lineLeak: 1.5, alarmBar: 99 },
   'alarm for 55 bar': { lineLeak: 1.5, alarmBar: 55.5 },
   'late alarm': { lineLeak: 1.5, alarmBar: 30 },
@@ -44,13 +46,8 @@ export interface SetState {
   readonly alarmPa: number;
 }
 
-/** Pressure of real air by its amount: p = Z·nRT/V, found by stepping Z. */
-function realPressure(mol: number, volume: number, kelvin: number): number {
-  const ideal = (mol * R * kelvin) / volume;
-  let p = ideal;
-  for (let turn = 0; turn < 40; turn++) p = (p + ideal * airZ(Math.min(p, 4e7), kelvin)) / 2;
-  return p - P0;
-}
+/** Pressure of real air by its amount: p = Z·nRT/V. */
+const realPressure = (mol: number, volume: number, kelvin: number): number => (airZOfDensity(mol / volume, kelvin) * mol * R * kelvin) / volume - P0;
 
 const linePressure = (s: SetState): number => (s.line.mol * R * s.line.temperature) / LINE - P0;
 

@@ -21,6 +21,7 @@ interface CircuitFault {
   /** Leak at 30 cmH2O, mL/min. */
   readonly leak: number;
   readonly opensAt?: number;
+  readonly supplied?: false;
   /** The relief valve lets the pressure fall to this and no further, cmH2O. */
   readonly sticksAt?: number;
   readonly wrong?: readonly Id[];
@@ -35,6 +36,9 @@ const faults: Readonly<Record<string, CircuitFault>> = {
   'valve opens early': { leak: 40, opensAt: 18 },
   'relief valve sticks': { leak: 40, wrong: ['falls-to-zero'], sticksAt: 12 },
   'sticking disc': { leak: 40, wrong: ['both-flutter'] },
+  // The gas goes to the other outlet.
+  'outlet selector elsewhere': { leak: 40, supplied: false, wrong: ['outlet-chosen'] },
+  'relief valve left open': { leak: 90_000, wrong: ['closed-off'] },
   'inner limb loose': { leak: 40, wrong: ['inner-holds', 'bobbin-drops'] },
 };
 
@@ -97,11 +101,11 @@ export const circuitRig: Rig<CircuitState> = {
   step: (s, dtS) => {
     const p = pressure(s);
     const leak = (s.fault.leak / 6e7 / (30 * CM)) * p;
-    const fill = s.filling === null ? 0 : Math.max(0, Math.min(1, (s.filling - p) / NEAR)) * FLUSH_M3S;
+    const fill = s.filling === null || s.fault.supplied === false ? 0 : Math.max(0, Math.min(1, (s.filling - p) / NEAR)) * FLUSH_M3S;
     // A hand on the needle valve turns it by how far the needle is off, and on while it stays off.
     const off = s.still === null ? 0 : (s.still - p) / CM;
     const turned = s.still === null ? 0 : Math.max(0, s.turned + off * TURN_M3S2 * dtS);
-    const flow = s.still === null ? 0 : Math.max(0, turned + off * GRIP_M3S);
+    const flow = s.still === null || s.fault.supplied === false ? 0 : Math.max(0, turned + off * GRIP_M3S);
     const popped = s.squeezed > 0 && p >= s.opensAt ? (p - s.opensAt) * VALVE_M3S_PA + 1e-6 : 0;
     const out = leak + (s.reliefOpen ? Math.max(0, p - (s.fault.sticksAt ?? 0) * CM) * VALVE_M3S_PA * 10 : 0) + popped;
     const held = Math.max(heldAt(0) * 0.5, s.held + (fill + flow - out) * dtS);

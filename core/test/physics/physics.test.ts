@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import {
   afterApplication,
   airZ,
+  airZOfDensity,
   AIR_DENSITY,
   bagSize,
   capillaryThroughput,
@@ -207,6 +208,16 @@ describe('real air (Lemmon et al. 2000, from memory)', () => {
   ])('keeps Perry’s table at %d K and %d bar within 0.0007', (kelvin, bar, want) => expect(Math.abs(airZ(bar * 1e5, kelvin) - want)).toBeLessThan(0.0007));
 
   it.each([
+    [50, -20],
+    [300, 15],
+    [330, 50],
+  ])('is the same by its density at %d bar and %d °C', (bar, celsius) => {
+    const kelvin = celsius + 273.15;
+    const z = airZ(bar * 1e5, kelvin);
+    near(airZOfDensity((bar * 1e5) / (z * 8.31451 * kelvin), kelvin), z);
+  });
+
+  it.each([
     [6.8, 200, 1319.609, 32.82024, 31.13525],
     [6.8, 300, 1832.341, 45.63851, 43.95353],
     [9, 200, 1746.542, 43.43855, 41.20842],
@@ -233,6 +244,9 @@ describe('real air (Lemmon et al. 2000, from memory)', () => {
 
   it('is known from 0 to 40 MPa and 250 to 350 K, and says so', () => {
     expect(() => airZ(5e7, 300)).toThrow(RangeError);
+    expect(() => airZOfDensity(-1, 300)).toThrow(RangeError);
+    expect(() => airZOfDensity(20_000, 300)).toThrow(RangeError);
+    expect(() => airZOfDensity(1000, 200)).toThrow(RangeError);
     expect(() => airZ(1e5, 200)).toThrow(RangeError);
     expect(airZ(0, 300)).toBe(1);
   });

@@ -30,11 +30,11 @@ describe('what a rule set can find, as it is said before it starts', () => {
         "brakes.applied-loss, combination": "second circuit chamber",
         "brakes.applied-loss, single": "second circuit chamber",
         "brakes.whole, build-from-low": "second circuit chamber",
-        "brakes.whole, bus-a": "second circuit chamber, governor set high, weak compressor, adjuster behind, protection valve sticks",
-        "brakes.whole, bus-b": "second circuit chamber, governor set high, adjuster behind, protection valve sticks",
+        "brakes.whole, bus-a": "second circuit chamber, governor set high, weak compressor, adjuster behind, protection valve sticks, one valve stays in, heads crossed",
+        "brakes.whole, bus-b": "second circuit chamber, governor set high, adjuster behind, protection valve sticks, one valve stays in, heads crossed",
         "brakes.whole, combination": "second circuit chamber, weak compressor, adjuster behind, protection valve sticks",
-        "brakes.whole, fire-apparatus": "adjuster behind, protection valve sticks",
-        "brakes.whole, single": "second circuit chamber, adjuster behind, protection valve sticks",
+        "brakes.whole, fire-apparatus": "adjuster behind, protection valve sticks, one valve stays in, heads crossed",
+        "brakes.whole, single": "second circuit chamber, adjuster behind, protection valve sticks, one valve stays in, heads crossed",
         "tank.cargo, any-time": "inside vapour valve",
       }
     `);

@@ -41,17 +41,7 @@ describe('how the set-up must never stand', () => {
     expect(new Set(flaws.map((f) => f.path)).size).toBe(2);
   });
   it('nor is the order free in which things are put right: chocks come out after the brake is set', () => {
-    const turned: Procedure = {
-      ...brakes,
-      stages: brakes.stages.map((s) =>
-        s.method.kind === 'check'
-          ? {
-              ...s,
-              method: { ...s.method, items: s.method.items.map((i) => (i.id === 'moving-ground' ? { ...i, needs: { chocks: 'out', parking: 'set' } } : i)) },
-            }
-          : s,
-      ),
-    };
+    const turned = changed('moving-ground', { chocks: 'out', parking: 'set' });
     expect(checkProcedure(turned).map((f) => f.code)).toContain('neverReached');
   });
   it('a state or a way that the document does not know is a flaw', () => {

@@ -5,7 +5,9 @@ import { brakes, planFor, suit } from '../testing/practiceRuns';
 
 describe('what a strip is drawn from', () => {
   it('is compared in the unit of the rule set, also where its limit is a share', () => {
-    const units = (['in-h2o-4', 'mm-h2o-100', 'mbar-16.5', 'in-h2o-2'] as const).map((r) => stageUnit(planFor('suit.inflation', r, { suit: { openFaced: false } }), 'inflate'));
+    const units = (['in-h2o-4', 'mm-h2o-100', 'mbar-16.5', 'in-h2o-2'] as const).map((r) =>
+      stageUnit(planFor('suit.inflation', r, { suit: { openFaced: false } }), 'inflate'),
+    );
     expect(units).toEqual(["[in_i'H2O]", 'mm[H2O]', 'mbar', "[in_i'H2O]"]);
     expect(stageUnit(planFor('brakes.applied-loss', 'bus-b', { vehicle: {} }), 'applied')).toBe('[psi]');
   });

@@ -10,7 +10,12 @@ describe('readiness', () => {
     ['nothing is owed', {}, 'ready', 'nothing owed'],
     ['never tested', { tested: false }, 'neverTested', 'not yet tested'],
     ['owes what it never passed', { owes: [{ ...owed('Suit', '2027-11-25'), never: true }] }, 'neverTested', 'Suit: not yet tested'],
-    ['owes what it never passed, beside what it did', { owes: [owed('Glance', '2026-11-26'), { ...owed('Suit', '2027-11-25'), never: true }] }, 'neverTested', 'Suit: not yet tested'],
+    [
+      'owes what it never passed, beside what it did',
+      { owes: [owed('Glance', '2026-11-26'), { ...owed('Suit', '2027-11-25'), never: true }] },
+      'neverTested',
+      'Suit: not yet tested',
+    ],
     ['never passed, and late', { owes: [{ ...owed('Suit', '2026-11-24'), never: true }] }, 'overdue', 'Suit: one day late'],
     ['never passed, and owed before use', { owes: [{ ...owed('Glance', null, true), never: true }] }, 'checkFirst', 'Glance: before the next use'],
     ['a test without a result', { heldBy: 'the suit never filled', owes: [owed('Suit', '2020-01-01')] }, 'heldBack', 'the suit never filled'],
@@ -50,7 +55,8 @@ describe('readiness', () => {
     ['of two late the longer', { owes: [owed('B', '2026-11-23'), owed('A', '2026-11-20')] }, 'overdue', 'A: 5 days late'],
   ])('%s', (_, standing, state, why) => expect(readiness({ ...fine, ...standing }, on)).toEqual({ readiness: state, why }));
 
-  it('without a title only the words', () => expect(readiness({ ...fine, owes: [{ dueOn: '2026-11-26', owedNow: false, never: false }] }, on).why).toBe('due tomorrow'));
+  it('without a title only the words', () =>
+    expect(readiness({ ...fine, owes: [{ dueOn: '2026-11-26', owedNow: false, never: false }] }, on).why).toBe('due tomorrow'));
 });
 
 describe('a kit', () => {

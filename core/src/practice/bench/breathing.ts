@@ -17,6 +17,7 @@ export const breathing: Benches = {
       'alarm for a third': { quarter: 'fail', third: 'pass', 'bar-55': 'fail' },
       'alarm for 55 bar': { quarter: 'fail', third: 'fail', 'bar-55': 'pass' },
       'line joint': 'fail',
+      'hose burst': 'fail',
       'late alarm': 'fail',
       'half full': 'fail',
       'outlet valve sticks': 'fail',
@@ -41,7 +42,7 @@ export const breathing: Benches = {
     gauges: { line: { input: 'p2', unit: 'bar', high: 400, resolution: 0.5, accuracy: 1.5, noise: 0.1 } },
     rig: 'breathing-set',
     moves: { pressurise: [act('open')], shut: [{ seconds: 30 }, act('shut')], aftercare: [act('bleed')] },
-    truth: { none: 'pass', 'line joint': 'fail', 'reducer creeps': 'fail' },
+    truth: { none: 'pass', 'line joint': 'fail', 'reducer creeps': 'fail', 'hose burst': 'fail' },
   },
   'ba.facepiece': {
     device: 'FP',

@@ -110,13 +110,23 @@ const proof = test(
 
 const fill = [act('flow-off', 'Flow off'), reach('fill', 'pressure', 'fillLow', 'fillHigh', 'Fill to 30 cmH2O')];
 
-const watch = test('watch', 'circuit', 'Watch it stand', [...fill, wait('watch-settle', 'settle', 'Let the bag stretch')], {
-  kind: 'decay',
-  channels: ['pressure'],
-  hold: 'steady',
-  start: { low: 'startLow', high: 'fillHigh' },
-  gas: { volume: 'circuit.volume', flexible: true },
-});
+/** What was never held can show nothing of its valves. */
+const notHeld = { onFail: 'endRun' } as const;
+
+const watch = test(
+  'watch',
+  'circuit',
+  'Watch it stand',
+  [...fill, wait('watch-settle', 'settle', 'Let the bag stretch')],
+  {
+    kind: 'decay',
+    channels: ['pressure'],
+    hold: 'steady',
+    start: { low: 'startLow', high: 'fillHigh' },
+    gas: { volume: 'circuit.volume', flexible: true },
+  },
+  notHeld,
+);
 const makeUp = test(
   'make-up',
   'circuit',
@@ -130,6 +140,7 @@ const makeUp = test(
     hold: 'steady',
     compliance: 'gives',
   },
+  notHeld,
 );
 const openSlowly = look('open-valve', 'circuit', 'Open the relief valve slowly', 'test', [
   item('falls-to-zero', 'The pressure falls smoothly to zero', { shown: { channel: 'pressure', high: 'atZero', after: 'bandLow' } }),
@@ -186,6 +197,7 @@ export const anaesCircle: Procedure = {
   sources: [fda, iso, commonPractice],
   roles: { circuit: { classes: ['breathing-circuit'] } },
   channels,
+  setUp,
   bring: ['A bag of the right size', 'A plug for the Y-piece', 'The log'],
   stages: [
     look('gather', 'circuit', 'Make safe', 'gather', noPatient),
