@@ -1,4 +1,4 @@
-import { NEVER_COMES } from '../method';
+import { NEVER_COMES, START } from '../method';
 import type { Plan } from '../procedure';
 import { LINE_MS } from '../rig';
 import { judge, next, openAttempt, items, type EventBody, type Next, type RunEvent, type RunResult, type RunState } from '../run';
@@ -30,10 +30,25 @@ export interface Lie {
   readonly result: RunResult;
 }
 
-/** How it lies, each 0 to 1: how often it tries what nobody should, and how often it says that a step is done which it leaves undone. */
+/** How it lies: how often, 0 to 1, it tries what nobody should, how often it says that a step is done which it leaves undone, and whether it types what it reads. */
 export interface Lying {
   readonly mischievous: number;
   readonly lazy: number;
+  readonly typed: boolean;
+}
+
+/** The ways to lean on a needle between two marks: before a start is marked, and after it. */
+const leanings = [
+  [-1, 1],
+  [1, -1],
+  [1, 1],
+  [-1, -1],
+] as const;
+
+/** One that types reads each gauge as suits it, within a step of what it shows. */
+function typing(p: Practice, chance: Chance): Practice {
+  const [before, after] = leanings[Math.floor(chance() * leanings.length)] ?? leanings[0];
+  return { ...p, readings: 'asked', lean: (_, state) => (openAttempt(state)?.marks.some((m) => m.mark === START) ? after : before) };
 }
 
 /** A liar presses as soon as it may; between presses a press alone passes. */
@@ -87,7 +102,7 @@ function turn(hand: Hand, p: Practice, n: Exclude<Next, { kind: 'closed' }>, cha
     case 'spot':
       return asSoonAsAllowed(hand, { kind: 'spotted', spot: n.spot.id, grade: 'none' }, TIRED_MS);
     case 'read':
-      return hand.person({ kind: 'reading', channel: n.channel, quantity: hand.seen(p.readByHand?.[n.channel] ?? n.channel) });
+      return hand.person({ kind: 'reading', channel: n.channel, quantity: hand.typed(p.readByHand?.[n.channel] ?? n.channel) });
     case 'act':
       if (lazy && hand.person({ kind: 'marked', mark: n.step.id })) return true;
       hand.hand(n.step.id);
@@ -117,11 +132,12 @@ function turn(hand: Hand, p: Practice, n: Exclude<Next, { kind: 'closed' }>, cha
 
 /**
  * Carries a run through as somebody would who wants it to pass whatever the item does: yes to everything, at the earliest moment, with withdrawals, repetitions and breakings-off where
- * they are allowed, and steps that are marked and not done. What its instruments show it cannot change.
+ * they are allowed, and steps that are marked and not done. What its instruments show it cannot change; what it types stays within a step of it.
  * @param chance what it does besides the straight way
- * @example lie({ …, fault: 'zip end' }, chanceOf(7), { mischievous: 0.1, lazy: 0 }).result.verdict // never 'pass'
+ * @example lie({ …, fault: 'zip end' }, chanceOf(7), { mischievous: 0.1, lazy: 0, typed: false }).result.verdict // never 'pass'
  */
-export function lie(p: Practice, chance: Chance, how: Lying): Lie {
+export function lie(given: Practice, chance: Chance, how: Lying): Lie {
+  const p = how.typed ? typing(given, chance) : given;
   const hand = new Hand(p);
   if (!hand.person({ kind: 'opened', ...p.opened })) throw new Error('the run may not be opened');
   for (let turns = 0; turns < MOST_TURNS; turns++) {

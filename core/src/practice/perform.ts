@@ -25,8 +25,10 @@ export interface Practice {
   readonly answers?: Readonly<Record<string, { readonly answer: 'no' | 'notApplicable'; readonly reason: string }>>;
   /** Name of an event: its place in the run. */
   readonly name: (index: number) => string;
-  /** `typed` writes each reading as a person would, one a step; `samples` as the logger's chunks. */
-  readonly readings: 'samples' | 'typed';
+  /** `typed` writes each reading as a person would, one a step; `asked` only where it gets no further without; `samples` as the logger's chunks. */
+  readonly readings: 'samples' | 'typed' | 'asked';
+  /** By how many steps of its resolution a gauge is typed other than it shows: a needle between two marks is read as its reader likes. */
+  readonly lean?: (input: Channel, state: RunState) => -1 | 0 | 1;
 }
 
 /** A person takes this long to read a line and press a key. */
@@ -71,6 +73,9 @@ export class Hand {
   }
 
   person(body: EventBody): boolean {
+    if (this.say('hand', this.logger.at, body)) return true;
+    if (this.p.readings !== 'asked' || body.kind === 'reading') return false;
+    for (const [channel, input] of Object.entries(this.p.inputs)) this.person({ kind: 'reading', channel, quantity: this.typed(input) });
     return this.say('hand', this.logger.at, body);
   }
 
@@ -79,11 +84,16 @@ export class Hand {
     if (!first) return;
     this.lastLine = lines.at(-1);
     for (const [channel, input] of Object.entries(this.p.inputs)) {
-      const quantity = this.seen(input);
-      const values = lines.map((l) => shown(l, input));
-      if (this.p.readings === 'samples')
-        this.say(`logger:${input}`, first.at, { kind: 'samples', channel, unit: quantity.unit, everyMs: this.everyMs, values });
-      else this.person({ kind: 'reading', channel, quantity });
+      if (this.p.readings === 'asked') continue;
+      if (this.p.readings === 'typed') this.person({ kind: 'reading', channel, quantity: this.typed(input) });
+      else
+        this.say(`logger:${input}`, first.at, {
+          kind: 'samples',
+          channel,
+          unit: this.seen(input).unit,
+          everyMs: this.everyMs,
+          values: lines.map((l) => shown(l, input)),
+        });
     }
   }
 
@@ -101,6 +111,13 @@ export class Hand {
   seen(input: Channel): Quantity {
     if (!this.lastLine) this.wait(LINE_MS);
     return { value: shown(this.lastLine, input), unit: this.p.sensors[input]?.unit ?? '1' };
+  }
+
+  /** What is typed of an input: what it shows, as its reader leans. */
+  typed(input: Channel): Quantity {
+    const { value, unit } = this.seen(input);
+    const steps = this.p.lean?.(input, this.state) ?? 0;
+    return { value: steps === 0 ? value : Number((value + steps * (this.p.sensors[input]?.resolution ?? 0)).toPrecision(12)), unit };
   }
 
   /** Does what a step asks of the hand. False when what it waits for never happens. */
@@ -189,7 +206,7 @@ function carryOut(hand: Hand, p: Practice, n: Turn): void {
       return;
     case 'read':
       hand.wait(HAND_MS);
-      hand.person({ kind: 'reading', channel: n.channel, quantity: hand.seen(p.readByHand?.[n.channel] ?? n.channel) });
+      hand.person({ kind: 'reading', channel: n.channel, quantity: hand.typed(p.readByHand?.[n.channel] ?? n.channel) });
       return;
     case 'act': {
       const came = hand.hand(n.step.id);

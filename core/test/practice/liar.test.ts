@@ -16,7 +16,7 @@ const faulty = catalogue
     ),
   );
 const told = ({ procedure, ruleSet, fault }: (typeof faulty)[number], seed: number, mischievous: number): Lie =>
-  lie(practiceOf(procedure, ruleSet, rigFor(procedure) ?? '', fault, { seed: 5 + seed }), chanceOf(seed), { mischievous, lazy: 0 });
+  lie(practiceOf(procedure, ruleSet, rigFor(procedure) ?? '', fault, { seed: 5 + seed }), chanceOf(seed), { mischievous, lazy: 0, typed: seed % 2 === 1 });
 
 describe('somebody who says yes to everything, at the earliest moment', () => {
   it.each(faulty)('never passes $procedure, $ruleSet with $fault, but where no gauge could tell', (one) => {

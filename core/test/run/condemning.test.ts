@@ -50,8 +50,8 @@ describe('what condemns is for ever, so before the end of its stage it', () => {
     const tight = jacket({}, 'none');
     const open = tight.events.findIndex((e) => e.kind === 'began' && e.stage === 'expand') + 1;
     const early = foldAll(tight.events.slice(0, open), emptyRun);
-    const at = tight.events[open - 1]!;
-    const yes: RunEvent = { id: 'y', source: at.source, n: at.n + 1, at: at.at, kind: 'answered', item: 'condemn-rig', answer: 'yes' };
+    const at = tight.events[open - 1];
+    const yes: RunEvent = { id: 'y', source: at?.source ?? '', n: (at?.n ?? 0) + 1, at: at?.at ?? 0, kind: 'answered', item: 'condemn-rig', answer: 'yes' };
     expect(may(tight.plan, early, yes)?.code).toBe('item.notHere');
   });
 

@@ -118,7 +118,7 @@ describe('the set-up of a run', () => {
   });
   it.each(['bus-a', 'single', 'build-from-low'])('%s: somebody who says yes to everything never brings it there either', (ruleSet) => {
     for (const seed of [1, 2, 3]) {
-      const { plan, state } = lie({ ...whole(ruleSet) }, chanceOf(seed), { mischievous: 0.2, lazy: 0 });
+      const { plan, state } = lie({ ...whole(ruleSet) }, chanceOf(seed), { mischievous: 0.2, lazy: 0, typed: false });
       expect(judge(plan, state).findings.flatMap((f) => f.reasons.map((r) => r.code))).not.toContain('neverStands');
     }
   });

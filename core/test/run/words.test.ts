@@ -50,9 +50,8 @@ describe('wording', () => {
 });
 
 describe('a reason given', () => {
-  const { plan } = exampleOf('suit.inflation', 'inflate');
+  const { plan, stage } = exampleOf('suit.inflation', 'inflate');
   const at = { id: 'e', source: 's', n: 1, at: 0 };
-  const stage = plan.stages[0]!;
   it.each([
     [{ kind: 'began', stage: stage.id, attempt: 2, reason: 'why' }, `${stage.title}: begun again`],
     [{ kind: 'ended', stage: stage.id, attempt: 1, reason: 'why' }, `${stage.title}: broken off`],
