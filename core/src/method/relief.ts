@@ -20,6 +20,9 @@ const SLOWEST_MS = 50;
 const NOISY_SHARE = 0.002;
 const FAST_SHARE_PER_S = 0.03;
 
+/** No spring shuts a valve closer than this to where it opened: two readings so near were both taken after it. Common practice. */
+const LEAST_BLOWDOWN = 0.01;
+
 export const liftMark = (k: number): Id => `lift-${k}`;
 export const shutMark = (k: number): Id => `shut-${k}`;
 
@@ -58,7 +61,9 @@ function liftOf(at: At, k: number): OneLift | Reason {
     // A person reads a needle: first where it cracked, then where it shut.
     const own = strict(plan) ? (crack?.unit ?? unit) : unit;
     const shut = reseat ? valueIn(reseat, own) : null;
-    if (strict(plan) && crack && shut !== null && shut >= crack.value)
+    // One reading alone could be either of the two.
+    if (strict(plan) && crack && shut === null) return { code: 'reseatMissing', values: { lift: String(k) } };
+    if (strict(plan) && crack && shut !== null && shut > crack.value * (1 - LEAST_BLOWDOWN))
       return { code: 'reseatAbove', values: { lift: String(k), crack: { value: crack.value, unit: own }, reseat: { value: shut, unit: own } } };
     return crack
       ? {

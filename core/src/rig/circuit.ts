@@ -34,6 +34,7 @@ const faults: Readonly<Record<string, CircuitFault>> = {
   // More than the flush brings.
   'hole in the bag': { leak: 60_000 },
   'valve opens early': { leak: 40, opensAt: 18 },
+  'valve never opens': { leak: 40, opensAt: 500 },
   'relief valve sticks': { leak: 40, wrong: ['falls-to-zero'], sticksAt: 12 },
   'sticking disc': { leak: 40, wrong: ['both-flutter'] },
   // The gas goes to the other outlet.
@@ -90,6 +91,7 @@ export const circuitRig: Rig<CircuitState> = {
     { act: 'leave', label: 'Flow off, hands off' },
     { act: 'still', label: 'Hold it still with the flow', aims: true },
     { act: 'squeeze', label: 'Squeeze the bag' },
+    { act: 'let go', label: 'Let go of the bag' },
     { act: 'release', label: 'Open the relief valve' },
   ],
   faults: Object.keys(faults),
@@ -106,7 +108,7 @@ export const circuitRig: Rig<CircuitState> = {
     const off = s.still === null ? 0 : (s.still - p) / CM;
     const turned = s.still === null ? 0 : Math.max(0, s.turned + off * TURN_M3S2 * dtS);
     const flow = s.still === null || s.fault.supplied === false ? 0 : Math.max(0, turned + off * GRIP_M3S);
-    const popped = s.squeezed > 0 && p >= s.opensAt ? (p - s.opensAt) * VALVE_M3S_PA + 1e-6 : 0;
+    const popped = p >= s.opensAt ? (p - s.opensAt) * VALVE_M3S_PA + 1e-6 : 0;
     const out = leak + (s.reliefOpen ? Math.max(0, p - (s.fault.sticksAt ?? 0) * CM) * VALVE_M3S_PA * 10 : 0) + popped;
     const held = Math.max(heldAt(0) * 0.5, s.held + (fill + flow - out) * dtS);
     return { ...s, held, flow, turned, squeezed: s.squeezed > 0 && !opened(s) ? s.squeezed + 6e-5 * dtS : s.squeezed };
@@ -121,6 +123,8 @@ export const circuitRig: Rig<CircuitState> = {
         return { ...s, filling: null, still: null, flow: 0 };
       case 'still':
         return { ...s, filling: null, still: to > 0 ? to : pressure(s), flow: 0, turned: 0 };
+      case 'let go':
+        return { ...s, squeezed: 0 };
       case 'squeeze':
         return { ...s, squeezed: Math.max(s.squeezed, 1e-9), filling: null };
       case 'release':

@@ -156,7 +156,7 @@ export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => strin
   liftMissing: (v) => `Lift ${w(v.lift)} was not made`,
   liftNotFound: (v) => `In lift ${w(v.lift)} no opening can be found`,
   reseatAbove: (v) =>
-    `Lift ${w(v.lift)}: it cannot shut at ${w(v.reseat)}, above ${w(v.crack)} where it opened: type first where it opened, then where it shut`,
+    `In lift ${w(v.lift)} it cannot have shut at ${w(v.reseat)} after opening at ${w(v.crack)}: it shuts well below. Read where it opened, then where it shut`,
   reseatMissing: (v) => `In lift ${w(v.lift)} the valve was not seen to shut`,
   noisyTrace: (v) => `A noisy trace: ${w(v.noise)}`,
   fastRamp: (v) => `Lift ${w(v.lift)} was raised faster than 3 % of the set pressure a second`,

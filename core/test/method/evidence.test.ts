@@ -189,6 +189,13 @@ describe('lifts', () => {
     expect(findings.map((f) => codes(f)[0])).toContain('reseatAbove');
     expect(findings.some((f) => f.verdict === 'fail')).toBe(false);
   });
+  it('of two readings so near to one another neither shows where it opened, and one alone could be either', () => {
+    const near = found(valve, 'crack', typed([[98.03, 97.99], [98, 97.2], [98, 90]])); // prettier-ignore
+    expect(near.map((f) => codes(f)[0])).toEqual(['reseatAbove', 'reseatAbove', ...near.slice(2).map(() => 'lift')]);
+    const alone = found(valve, 'crack', { typed: true, readings: { pressure: [[11, 98]] }, marks });
+    expect(codes(alone[0] ?? { reasons: [] })).toEqual(['reseatMissing']);
+    expect(alone.every((f) => f.verdict === 'void')).toBe(true);
+  });
   it('what was typed in bar is compared in bar', () => {
     const record = recordFor(valve, 'crack', typed([[100, 93], [100, 93], [100, 93]])); // prettier-ignore
     const bar = (r: Reading): Reading => (r.at > 25_000 ? { ...r, value: Number((r.value * 0.0689476).toFixed(3)), unit: 'bar' } : r);

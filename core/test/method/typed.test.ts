@@ -51,6 +51,14 @@ describe('readings that a person types', () => {
     expect(asks(silo, 'half', { ...w, readings: { store: [[0.4, 260], [199, 250], [300, 200]] } })).toMatchObject({ kind: 'hold', until: 500_000 }); // prettier-ignore
     expect(asks(silo, 'half', { ...w, marks: { fill: 0.5, shut: 1, settle: 100, trim: 199 } })).toMatchObject({ kind: 'start' });
   });
+  it('of a store that nobody looked at until it was empty say nothing of its half-life', () => {
+    const silo = planOf('store.half-life', 'new', { store: { volume: q(100, 'm3') } });
+    const away = (at: number): Written => ({ typed: true, readings: { store: [[0.4, 260], [199, 250], [at, 0.1]] }, marks: { fill: 0.5, shut: 1, settle: 100, trim: 199, start: 200 } }); // prettier-ignore
+    const late = only(found(silo, 'half', away(1640)));
+    expect([late.verdict, codes(late).includes('crossedBetween')]).toEqual(['undecided', true]);
+    // Gone before the time was over is too fast, whenever it went.
+    expect(only(found(silo, 'half', away(300))).verdict).toBe('fail');
+  });
   it('of a flow that was read once hold for the whole of it', () => {
     const circle = planOf('anaes.circle', 'human', { circuit: {} });
     const w: Written = { typed: true, readings: { pressure: [[0.4, 30], [9, 30], [20, 30]], flow: [[9, 90], [20, 96]] }, marks: { 'fill-again': 0.5, still: 1, start: 10 } }; // prettier-ignore

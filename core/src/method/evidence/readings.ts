@@ -89,7 +89,11 @@ export function crossing(record: StageRecord, channel: Channel, value: number, u
   for (const r of readingsBetween(record, channel, from, Number.POSITIVE_INFINITY)) {
     const here = valueIn(r, unit);
     if (rising ? here >= value : here <= value) {
-      if (!before) return { at: r.at, slope: 0, apart: 0, typed: r.typed, earliest: r.at, latest: r.at };
+      if (!before) {
+        // Through already when it was first looked at: it can have gone at any time since.
+        const seen = here === value || r.at - from <= WATCHED_MS;
+        return { at: r.at, slope: 0, apart: 0, typed: r.typed, earliest: seen ? r.at : from, latest: r.at };
+      }
       const was = valueIn(before, unit);
       const apart = r.at - before.at;
       const share = here === was ? 1 : (value - was) / (here - was);

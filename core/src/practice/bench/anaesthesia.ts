@@ -14,7 +14,7 @@ const circuitMoves: Bench['moves'] = {
   'fill-again': [aim('fill')],
   still: [aim('still'), { seconds: 60 }],
   squeeze: [act('squeeze')],
-  'valve-opens': [until('opens')],
+  'valve-opens': [until('opens'), act('let go'), { seconds: 2 }],
   'open-valve': [act('release'), { seconds: 10 }],
   aftercare: [act('open all'), { seconds: 10 }],
 };
@@ -65,6 +65,7 @@ export const anaesthesia: Benches = {
       'outlet selector elsewhere': 'undecided',
       'relief valve left open': 'undecided',
       'valve opens early': 'fail',
+      'valve never opens': 'fail',
     },
   },
   'anaes.mapleson-a': {

@@ -312,7 +312,8 @@ const opens = test('opens', 'circuit', 'Where its valve opens', [act('squeeze', 
   kind: 'eventPressure',
   channels: ['pressure'],
   mark: 'valve-opens',
-  text: 'The valve opens',
+  text: 'The valve has opened: let go of the bag. The highest counts',
+  take: 'highest',
 });
 const relief = { attribute: 'circuit.reliefPressure' } as const;
 
