@@ -1,6 +1,5 @@
 import { parseArgs } from 'node:util';
-import { catalogue } from '@grellin/core';
-import { chanceOf, isUnfindable, lie, practiceOf, rigFor, truthOf } from '@grellin/core/practice';
+import { walkOf } from '@grellin/core/practice';
 
 const HELP = `npm run lies -- [--walks 1000] [--seed 1] [--lazy 0]
 
@@ -25,27 +24,12 @@ if (values.help || !Number.isInteger(walks) || !Number.isInteger(seed) || !(lazy
   console.log(HELP);
   process.exit(values.help ? 0 : 2);
 }
-const faulty = catalogue.flatMap((p) =>
-  p.ruleSets.flatMap((r) =>
-    Object.entries(truthOf(p.id, r.id))
-      .filter(([fault, verdict]) => verdict !== 'pass' && !isUnfindable(p.id, fault))
-      .map(([fault]) => ({ procedure: p.id, ruleSet: r.id, fault })),
-  ),
-);
 let escaped = 0;
-for (let walk = 0; walk < walks; walk++) {
-  const chance = chanceOf(seed + walk);
-  const one = faulty[Math.floor(chance() * faulty.length)];
-  if (!one) break;
-  const { result, state } = lie(practiceOf(one.procedure, one.ruleSet, rigFor(one.procedure) ?? '', one.fault, { seed: 5 + walk }), chance, {
-    mischievous: 0.12,
-    lazy,
-    typed: walk % 2 === 1,
-  });
-  const usable = state.sealed && !result.blocks && !result.holds && result.verdict !== 'void';
-  if (result.verdict !== 'pass' && !usable) continue;
+for (let walk = seed; walk < seed + walks; walk++) {
+  const { item, typed, result, escaped: passed } = walkOf(walk, lazy);
+  if (!passed) continue;
   escaped += 1;
-  console.log(`seed ${String(seed + walk)}${walk % 2 === 1 ? ', typed' : ''}: ${one.procedure}, ${one.ruleSet}, ${one.fault}: ${result.verdict}`);
+  console.log(`seed ${String(walk)}${typed ? ', typed' : ''}: ${item.procedure}, ${item.ruleSet}, ${item.fault}: ${result.verdict}`);
 }
 console.log(`${String(walks)} walks from seed ${String(seed)}: ${String(escaped)} escaped`);
 process.exit(escaped === 0 ? 0 : 1);

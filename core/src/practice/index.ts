@@ -4,6 +4,7 @@ export { perform, type Practice } from './perform';
 export { findsOf, type Finds } from './finds';
 export { exampleOf, type ExampleRun } from './exampleRun';
 export { chanceOf, lie, type Chance, type Lie, type Lying } from './liar';
+export { faultyItems, walkOf, type Faulty, type Walk } from './walk';
 export { isUnfindable, unfindable, type Unfindable } from './unfindable';
 export { practiceOf, practiceRun, type PracticeOptions, type PracticeRun } from './practiceRun';
 export { deviceSetups, setupFor, type DeviceSetup, type Setup } from './setup';

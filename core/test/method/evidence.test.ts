@@ -193,7 +193,7 @@ describe('lifts', () => {
     const near = found(valve, 'crack', typed([[98.03, 97.99], [98, 97.2], [98, 90]])); // prettier-ignore
     expect(near.map((f) => codes(f)[0])).toEqual(['reseatAbove', 'reseatAbove', ...near.slice(2).map(() => 'lift')]);
     const alone = found(valve, 'crack', { typed: true, readings: { pressure: [[11, 98]] }, marks });
-    expect(codes(alone[0] ?? { reasons: [] })).toEqual(['reseatMissing']);
+    expect(alone.map((f) => codes(f)[0])).toEqual(['reseatMissing', 'liftNotFound', 'liftNotFound']);
     expect(alone.every((f) => f.verdict === 'void')).toBe(true);
   });
   it('what was typed in bar is compared in bar', () => {

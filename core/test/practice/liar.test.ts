@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { catalogue } from '../../src';
-import { chanceOf, isUnfindable, lie, practiceOf, rigFor, truthOf, unfindable, type Lie } from '../../src/practice';
+import { chanceOf, isUnfindable, lie, practiceOf, rigFor, truthOf, unfindable, walkOf, type Lie } from '../../src/practice';
 
 /** Rigs that are quick to simulate; the others are lied to by `npm run lies`. */
 const quick = ['ba.user-check', 'ba.soap-survey', 'ba.high-pressure', 'ba.facepiece', 'suit.inflation', 'drysuit.survey', 'anaes.machine', 'anaes.circle', 'anaes.t-piece', 'anaes.mapleson-a', 'anaes.coaxial-d', 'cyl.visual', 'valve.vent'] as const; // prettier-ignore
@@ -15,15 +15,16 @@ const faulty = catalogue
         .map(([fault]) => ({ procedure: p.id, ruleSet: r.id, fault })),
     ),
   );
-const told = ({ procedure, ruleSet, fault }: (typeof faulty)[number], seed: number, mischievous: number): Lie =>
-  lie(practiceOf(procedure, ruleSet, rigFor(procedure) ?? '', fault, { seed: 5 + seed }), chanceOf(seed), { mischievous, lazy: 0, typed: seed % 2 === 1 });
+const told = ({ procedure, ruleSet, fault }: (typeof faulty)[number], typed: boolean): Lie =>
+  lie(practiceOf(procedure, ruleSet, rigFor(procedure) ?? '', fault, { seed: 6 }), chanceOf(1), { mischievous: 0, lazy: 0, typed });
 
 describe('somebody who says yes to everything, at the earliest moment', () => {
   it.each(faulty)('never passes $procedure, $ruleSet with $fault, but where no gauge could tell', (one) => {
-    const { result } = told(one, 1, 0);
     if (isUnfindable(one.procedure, one.fault)) return;
+    const { result } = told(one, false);
     expect(result.verdict).not.toBe('pass');
     expect(result.blocks || result.holds || result.verdict === 'void').toBe(true);
+    expect(told(one, true).result.verdict).not.toBe('pass');
   });
   it('hides nothing that is not on the list, and the list names nothing that is not there', () => {
     for (const { procedure, faults } of unfindable)
@@ -33,15 +34,16 @@ describe('somebody who says yes to everything, at the earliest moment', () => {
           `${procedure}: ${fault}`,
         ).toBe(true);
   });
-  // A commit's own walk: the seed is told where it fails.
-  it.each(Array.from({ length: 24 }, (_, k) => 1000 + 37 * k))(
-    'nor does it by taking back, repeating, breaking off or calling it never coming (seed %d)',
-    (seed) => {
-      const one = faulty[seed % faulty.length];
-      if (!one || isUnfindable(one.procedure, one.fault)) return;
-      const { result, state } = told(one, seed, 0.15);
-      expect(result.verdict, JSON.stringify(one)).not.toBe('pass');
-      if (state.sealed) expect(result.blocks || result.holds || result.verdict === 'void', JSON.stringify(one)).toBe(true);
+  // Five hundred walks through the whole catalogue, twenty-five a test; `npm run lies` walks on. The seed is told where it fails.
+  it.each(Array.from({ length: 20 }, (_, k) => 1000 + 25 * k))(
+    'nor does it by typing, taking back, repeating, breaking off or calling it never coming (seeds from %d)',
+    { timeout: 240_000 },
+    (from) => {
+      const escaped = Array.from({ length: 25 }, (_, k) => from + k).flatMap((seed) => {
+        const walk = walkOf(seed);
+        return walk.escaped ? [{ seed, typed: walk.typed, verdict: walk.result.verdict, ...walk.item }] : [];
+      });
+      expect(escaped).toEqual([]);
     },
   );
 });
