@@ -131,7 +131,7 @@ const gas = shape({ volume: ref().optional(), flexible: only(), breathed: only()
   .optional()
   .default(undefined);
 const channels = array().of(id()).required().min(1, 'short').max(20, 'long');
-const shownOn = shape({ channel: id(), low: id().optional(), high: id().optional(), after: id().optional() });
+const shownOn = shape({ channel: id(), low: id().optional(), high: id().optional(), after: id().optional(), from: id().optional() });
 const shownAgree = shape({ agree: array().of(id()).required().length(2, 'pair'), within: id() });
 const shown = optionally(byType<Shown>((given) => (has(given, 'agree') ? shownAgree : shownOn), [shownOn, shownAgree]));
 same<InferType<typeof shownOn> | InferType<typeof shownAgree>, Shown>(true);

@@ -44,6 +44,7 @@ export type RefusalCode =
   | 'withdraw.unknown'
   | 'withdraw.notStatement'
   | 'withdraw.judged'
+  | 'withdraw.stoodOn'
   | 'seal.unfinished'
   | 'seal.aftercare';
 
@@ -193,7 +194,10 @@ function mayWithdraw(state: RunState, e: EventOf<'withdrawn'>): Refusal | null {
   if (!target || state.withdrawn.has(e.event)) return refuse('withdraw.unknown', { event: e.event });
   if (!statements.has(target.kind)) return refuse('withdraw.notStatement', { kind: target.kind });
   const open = openAttempt(state);
-  return open && target.at >= open.beganAt ? null : refuse('withdraw.judged', { event: e.event });
+  if (!open || target.at < open.beganAt) return refuse('withdraw.judged', { event: e.event });
+  // A start that was read stands on the steps before it: they are not taken from under it.
+  const mark = open.marks.findIndex((m) => m.event === e.event);
+  return mark >= 0 && mark < open.marks.length - 1 ? refuse('withdraw.stoodOn', { event: e.event }) : null;
 }
 
 function maySeal(plan: Plan, state: RunState): Refusal | null {

@@ -106,6 +106,7 @@ const refusalWords: Readonly<Record<RefusalCode, string>> = {
   'samples.malformed': 'The samples cannot be read.',
   'withdraw.unknown': 'There is nothing of that name to withdraw.',
   'withdraw.notStatement': 'Only what a person said can be withdrawn.',
+  'withdraw.stoodOn': 'Something was done since that stands on it: take that back first.',
   'withdraw.judged': 'That stage has been judged; begin a new attempt.',
   'seal.unfinished': 'Not finished: {next} is still to do.',
   'seal.aftercare': '{stage}: every line must be done before the item is released.',

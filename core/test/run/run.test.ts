@@ -1,6 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { emptyRun, fold, foldAll, items, judge, may, next, refusalInWords, type EventBody, type Refusal, type RunEvent, type RunState } from '../../src/run';
+import {
+  emptyRun,
+  openAttempt,
+  fold,
+  foldAll,
+  items,
+  judge,
+  may,
+  next,
+  refusalInWords,
+  type EventBody,
+  type Refusal,
+  type RunEvent,
+  type RunState,
+} from '../../src/run';
 import { brakes, manometer, planFor, suit } from '../testing/practiceRuns';
 import { suitScript } from '../testing/script';
 
@@ -167,6 +181,13 @@ describe('may', () => {
     const words = refusal ? refusalInWords(refusal) : '';
     expect(words).not.toMatch(/[{}]/);
     expect(words.length).toBeGreaterThan(10);
+  });
+
+  it('takes no step from under what stands on it: a start that was read before the last trim is no start', () => {
+    const state = upTo(said('marked', 'mark', 'start'));
+    const marks = openAttempt(state)?.marks ?? [];
+    const refused = marks.map((m) => code(ask(state, { kind: 'withdrawn', event: m.event, reason: 'x' })));
+    expect(refused).toEqual([...marks.slice(1).map(() => 'withdraw.stoodOn'), 'allowed']);
   });
 
   it('allows the settling when it has been waited out, to the millisecond', () =>

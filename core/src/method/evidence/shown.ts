@@ -16,9 +16,9 @@ export function isShown(item: CheckItem, instruments: Instruments): boolean {
   return channels.length > 0 && channels.every((c) => instruments[c] !== undefined);
 }
 
-/** Whether a channel showed at least so much at some time before a moment of the run. */
-function everShowed(record: StageRecord, channel: string, least: Quantity, at: number): boolean {
-  for (const r of record.sinceOpened[channel] ?? []) if (r.at <= at && decimalIn(r, least.unit).gte(least.value)) return true;
+/** Whether a channel showed at least so much at some time before a moment. */
+function everShowed(readings: Iterable<Reading> | undefined, least: Quantity, at: number): boolean {
+  for (const r of readings ?? []) if (r.at <= at && decimalIn(r, least.unit).gte(least.value)) return true;
   return false;
 }
 
@@ -47,6 +47,12 @@ export function shownUnmet(plan: Plan, item: CheckItem, record: StageRecord, ins
   // What it shows now comes first: a gauge that never showed enough still shows when something is left.
   if (under || over)
     return { code: 'shownOtherwise', values: { item: item.text, value: quantityOf(first.reading), ...(low ? { low } : {}), ...(high ? { high } : {}) } };
-  const least = shown.after === undefined ? undefined : figureOf(plan, shown.after);
-  return least && !everShowed(record, shown.channel, least, at) ? { code: 'neverShown', values: { item: item.text, least } } : null;
+  for (const [figure, readings] of [
+    [shown.after, record.sinceOpened],
+    [shown.from, record.readings],
+  ] as const) {
+    const least = figure === undefined ? undefined : figureOf(plan, figure);
+    if (least && !everShowed(readings[shown.channel], least, at)) return { code: 'neverShown', values: { item: item.text, least } };
+  }
+  return null;
 }

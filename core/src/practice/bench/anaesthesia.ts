@@ -15,7 +15,7 @@ const circuitMoves: Bench['moves'] = {
   still: [aim('still'), { seconds: 60 }],
   squeeze: [act('squeeze')],
   'valve-opens': [until('opens'), act('let go'), { seconds: 2 }],
-  'open-valve': [act('release'), { seconds: 10 }],
+  'open-relief': [act('release'), { seconds: 10 }],
   aftercare: [act('open all'), { seconds: 10 }],
 };
 

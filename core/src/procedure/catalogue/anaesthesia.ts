@@ -142,10 +142,20 @@ const makeUp = test(
   },
   notHeld,
 );
-const openSlowly = look('open-valve', 'circuit', 'Open the relief valve slowly', 'test', [
-  item('falls-to-zero', 'The pressure falls smoothly to zero', { shown: { channel: 'pressure', high: 'atZero', after: 'bandLow' } }),
-  item('neck', 'Bag’s neck pulled open: no hidden hole. A bad bag is destroyed'),
-]);
+const openSlowly = test(
+  'open-valve',
+  'circuit',
+  'Open the relief valve slowly',
+  [act('open-relief', 'Read the gauge while it still stands, then open the relief valve slowly')],
+  {
+    kind: 'check',
+    items: [
+      // It falls from where it stood: one that was let down before shows nothing of its valve.
+      item('falls-to-zero', 'The pressure falls smoothly to zero', { shown: { channel: 'pressure', high: 'atZero', from: 'stillUp' } }),
+      item('neck', 'Bag’s neck pulled open: no hidden hole. A bad bag is destroyed'),
+    ],
+  },
+);
 
 const zero = (id: string): readonly Limit[] => band(`${id}.zero`, 'rig-proof', 'pressure', cm(-1), cm(1));
 const parameters: RuleSet['parameters'] = {
@@ -155,6 +165,7 @@ const parameters: RuleSet['parameters'] = {
   bandLow: figure(cm(28)),
   bandHigh: figure(cm(32)),
   atZero: figure(cm(2)),
+  stillUp: figure(cm(15)),
   taut: seconds(10),
   settle: seconds(5),
   steady: seconds(10, fda),

@@ -18,11 +18,12 @@ export interface CheckItem extends OnSetUp {
 }
 
 /**
- * What a gauge shows when the answer is yes. `low`, `high`, `within` and `after` name parameters. With `after`, it counts only on a gauge that showed at
- * least that much earlier in the run: nothing shown by a gauge that never showed anything is no evidence.
+ * What a gauge shows when the answer is yes. `low`, `high`, `within`, `after` and `from` name parameters. With `after`, it counts only on a gauge that showed at
+ * least that much earlier in the run: nothing shown by a gauge that never showed anything is no evidence. With `from`, only where it showed that much in the same
+ * attempt: what falls must have stood just before.
  */
 export type Shown =
-  | { readonly channel: Channel; readonly low?: Id; readonly high?: Id; readonly after?: Id }
+  | { readonly channel: Channel; readonly low?: Id; readonly high?: Id; readonly after?: Id; readonly from?: Id }
   | { /** Two gauges. */ readonly agree: readonly Channel[]; readonly within: Id };
 
 export interface CheckMethod {
@@ -54,7 +55,7 @@ export const checkFacts: MethodFacts<CheckMethod> = {
     m.items.flatMap((i): readonly Figure[] => {
       const timed: readonly Figure[] = i.for === undefined ? [] : [{ id: i.for, in: 's' }];
       if (i.shown === undefined) return timed;
-      const named = 'agree' in i.shown ? [i.shown.within] : [i.shown.low, i.shown.high, i.shown.after];
+      const named = 'agree' in i.shown ? [i.shown.within] : [i.shown.low, i.shown.high, i.shown.after, i.shown.from];
       return [...timed, ...named.map((id) => ({ id, in: shownChannels(i) }))];
     }),
   parts: (m) => m.items.map((x) => `item ${x.id}`),
