@@ -8,7 +8,7 @@ export type * from './evidence/record';
 export type { Confidence, Finding } from './verdict/finding';
 export { ReadingList, type Chunk } from './evidence/readingList';
 export { repeatabilityOf } from './evidence/readings';
-export { milliseconds, readingAt, START, stepUnmet, waitingFrom, waitingSince } from './evidence/steps';
+export { milliseconds, readingAt, START, stepUnmet, waiting, waitingSince, type Waiting } from './evidence/steps';
 export { yesUnmet } from './check';
 export { awaited, NEVER_COMES, neverCame, neverUnmet, setUpAsked } from './evidence/never';
 export { grades, gradeRank, spotTooSoon } from './survey';

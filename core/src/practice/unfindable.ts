@@ -29,6 +29,12 @@ export const unfindable: readonly Unfindable[] = [
     faults: ['lamp dead, buzzer alive', 'one valve stays in', 'heads crossed'],
     why: 'each signal and each valve is seen, heads are looked at',
   },
+  {
+    procedure: 'brakes.whole',
+    faults: ['late warning', 'parking valve sticks', 'protection valve sticks'],
+    why: 'that it warns, pops or closes is heard and seen; the gauge says only where',
+  },
+  { procedure: 'ba.user-check', faults: ['late alarm'], why: 'the alarm is heard; the gauge says only where' },
   { procedure: 'brakes.whole', faults: ['parking brake slips'], why: 'a tug is felt at the wheel' },
   { procedure: 'cyl.visual', faults: ['dent', 'heat mark', 'pitting inside', 'worn threads', 'past its life'], why: 'a look' },
   { procedure: 'cyl.water-jacket', faults: ['crack inside'], why: 'a look before the test' },

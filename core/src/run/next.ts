@@ -1,5 +1,5 @@
-import { milliseconds, neverCame, taskOf, waitingFrom, type Attempted, type Task } from '../method';
-import { figureOf, type Channel, type CheckItem, type Method, type Plan, type Spot, type Stage, type Step } from '../procedure';
+import { milliseconds, neverCame, taskOf, waiting, type Attempted, type Task } from '../method';
+import { figureOf, type Channel, type CheckItem, type Method, type Plan, type Reason, type Spot, type Stage, type Step } from '../procedure';
 import type { Quantity } from '../quantity';
 import { requiredStages } from './judge';
 import { instrumentsOf, recordOf } from './stageRecord';
@@ -18,7 +18,8 @@ export type Next =
   | ({ readonly kind: 'spot'; readonly spot: Spot } & InStage)
   | ({ readonly kind: 'read'; readonly channel: Channel } & InStage)
   | ({ readonly kind: 'act'; readonly step: Step } & InStage)
-  | ({ readonly kind: 'wait'; readonly step: Step; readonly since: number; readonly until: number } & InStage)
+  /** With `strayed` its clock stands still: what settles has left its window. */
+  | ({ readonly kind: 'wait'; readonly step: Step; readonly since: number; readonly until: number; readonly strayed: Reason | null } & InStage)
   | ({ readonly kind: 'reach'; readonly step: Step; readonly low: Quantity; readonly high: Quantity } & InStage)
   | ({ readonly kind: 'start'; readonly low: Quantity; readonly high: Quantity } & InStage)
   | ({ readonly kind: 'hold'; readonly since: number; readonly until: number } & InStage)
@@ -36,8 +37,8 @@ function nextStep(plan: Plan, state: RunState, stage: Stage, attempt: Attempt): 
   if (step?.kind === 'act') return { kind: 'act', step, ...here };
   if (step?.kind === 'reach') return { kind: 'reach', step, low: figureOf(plan, step.low), high: figureOf(plan, step.high), ...here };
   if (step?.kind === 'wait') {
-    const since = waitingFrom(plan, stage, step, record, state.at);
-    return { kind: 'wait', step, since, until: since + milliseconds(figureOf(plan, step.s)), ...here };
+    const { since, strayed, spoilt } = waiting(plan, stage, step, record, state.at);
+    return { kind: 'wait', step, strayed: spoilt ?? strayed, since, until: since + milliseconds(figureOf(plan, step.s)), ...here };
   }
   const task = taskNow(plan, state, stage, attempt);
   const before = task.kind === 'answer' ? mendFor(plan, state, stage, task.item.id) : null;

@@ -2,8 +2,8 @@ import { strict, type CheckItem, type Method, type Reason } from '../../procedur
 import type { Finding } from '../verdict/finding';
 import type { Attempted } from './attempted';
 
-const readBack: CheckItem = { id: 'condemn-read-back', text: 'Read back and looked at again: it is as it was entered' };
-const rigAgain: CheckItem = { id: 'condemn-rig', text: 'The rig was proved again, and holds by itself' };
+const readBack: CheckItem = { id: 'condemn-read-back', text: 'It would be condemned for ever. Read back and looked at again: it is as it was entered' };
+const rigAgain: CheckItem = { id: 'condemn-rig', text: 'It would be condemned for ever. The rig was proved again, and holds by itself' };
 
 /**
  * What is asked before something is condemned, because that is for ever: whether it was entered as it is, and, of what was measured, whether the rig was

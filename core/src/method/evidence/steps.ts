@@ -95,27 +95,36 @@ function settled(plan: Plan, stage: Stage, step: Wait, keep: Kept, record: Stage
   return { since: inside ? since : at, left, outside: inside ? null : last };
 }
 
+/** How the waiting of a step stands: since when it counts, and why it does not count now. */
+export interface Waiting {
+  readonly since: number;
+  /** Where its pressure stands that has left its window. */
+  readonly strayed: Reason | null;
+  /** It left its window more often than the rule lets it be brought back. */
+  readonly spoilt: Reason | null;
+}
+
 /**
- * Where the waiting of a step counts from at a moment: its beginning, or when its window was reached again after it had been left.
- * @example ((r) => waitingFrom(r.plan, r.stage, { id: 'x', kind: 'act', text: 'Do it' }, r.record, 0) === r.attempt.beganAt)(exampleOf('suit.inflation', 'inflate')) // true
+ * How the waiting of a step stands at a moment: from its beginning, or from when its window was reached again after it had been left.
+ * @example ((r) => waiting(r.plan, r.stage, { id: 'x', kind: 'act', text: 'Do it' }, r.record, 0).since === r.attempt.beganAt)(exampleOf('suit.inflation', 'inflate')) // true
  */
-export function waitingFrom(plan: Plan, stage: Stage, step: Step, record: StageRecord, at: number): number {
-  return step.kind === 'wait' && step.keep ? settled(plan, stage, step, step.keep, record, at).since : waitingSince(stage, step, record);
+export function waiting(plan: Plan, stage: Stage, step: Step, record: StageRecord, at: number): Waiting {
+  if (step.kind !== 'wait' || !step.keep) return { since: waitingSince(stage, step, record), strayed: null, spoilt: null };
+  const { keep } = step;
+  const { since, left, outside: out } = settled(plan, stage, step, keep, record, at);
+  const [low, high] = [figureOf(plan, keep.low), figureOf(plan, keep.high)];
+  return {
+    since,
+    strayed: out && { code: 'leftWindow', values: { value: { value: out.value, unit: out.unit }, low, high } },
+    spoilt: left > keep.topUps ? { code: 'keptLeaving', values: { times: String(left), most: String(keep.topUps) } } : null,
+  };
 }
 
 function waitUnmet(plan: Plan, stage: Stage, step: Wait, record: StageRecord, at: number): Reason | null {
   const wanted = figureOf(plan, step.s);
-  if (step.keep) {
-    const { left, outside: out } = settled(plan, stage, step, step.keep, record, at);
-    if (left > step.keep.topUps) return { code: 'keptLeaving', values: { times: String(left), most: String(step.keep.topUps) } };
-    if (out)
-      return {
-        code: 'leftWindow',
-        values: { value: { value: out.value, unit: out.unit }, low: figureOf(plan, step.keep.low), high: figureOf(plan, step.keep.high) },
-      };
-  }
-  const waited = at - waitingFrom(plan, stage, step, record, at);
-  return waited < milliseconds(wanted) ? { code: 'waitShort', values: { waited: { value: waited / 1000, unit: 's' }, wanted } } : null;
+  const { since, strayed, spoilt } = waiting(plan, stage, step, record, at);
+  const waited = at - since;
+  return spoilt ?? strayed ?? (waited < milliseconds(wanted) ? { code: 'waitShort', values: { waited: { value: waited / 1000, unit: 's' }, wanted } } : null);
 }
 
 function outside(reading: Reading, low: Quantity, high: Quantity): boolean {

@@ -1,10 +1,17 @@
-import { showClock, showQuantity, type EventBody, type Next, factsOf, mendOf } from '@grellin/core';
+import { decimalIn, reasonInWords, showClock, showQuantity, type EventBody, type Next, type Reason, factsOf, mendOf } from '@grellin/core';
 
 /** The one primary action, bound to Space. */
 export interface Primary {
   readonly label: string;
   /** What pressing it says; null while it only shows what is going on. */
   readonly body: EventBody | null;
+}
+
+/** What brings a pressure back that has left its window while it settles. */
+function backInWords(strayed: Reason): string {
+  if (strayed.code !== 'leftWindow') return $localize`It will not settle`;
+  const { value, low } = strayed.values;
+  return decimalIn(value, low.unit).lt(low.value) ? $localize`Out of its window: top it up` : $localize`Out of its window: let it down`;
 }
 
 export function primaryOf(n: Next, now: number): Primary {
@@ -26,7 +33,7 @@ export function primaryOf(n: Next, now: number): Primary {
     case 'reach':
       return { label: 'It stands in the window', body: { kind: 'marked', mark: n.step.id } };
     case 'wait':
-      return { label: `Settling · ${showClock(n.until - now)} left`, body: null };
+      return { label: n.strayed ? backInWords(n.strayed) : `Settling · ${showClock(n.until - now)} left`, body: null };
     case 'start':
       return { label: 'Start the hold', body: { kind: 'marked', mark: 'start' } };
     case 'hold':
@@ -49,8 +56,9 @@ export function instructionOf(n: Next): string {
       return `Soap it: ${n.spot.text}`;
     case 'read':
       return 'Type what it reads';
-    case 'act':
     case 'wait':
+      return n.strayed ? reasonInWords(n.strayed) : n.step.text;
+    case 'act':
     case 'reach':
       return n.step.text;
     case 'start':
