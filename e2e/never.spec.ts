@@ -48,13 +48,11 @@ test('a cylinder whose wall has yielded is condemned once that was confirmed, an
   await atBench(page, p, 'wall has yielded');
   await carryOnUntil(page, p, (at) => at.step === 'condemn-rig');
   await expect(page.getByText(/The rig was proved again, and holds by itself/).first()).toBeVisible();
-  await page.screenshot({ path: '/tmp/confirm.png' });
   await carryOnUntil(page, p, (at) => at.next === 'seal');
   await expect(page.getByText(`Sealing condemns ${p.tag} for ever.`)).toBeVisible();
   await carryOnUntil(page, p, () => false);
   await openRecord(page);
   await expect(page.getByText(/Condemned: it never returns/).first()).toBeVisible();
-  await page.screenshot({ path: '/tmp/condemned.png' });
   const item = await itemOf(api, p.tag);
   expect(item.readiness).toBe('condemned');
   const again = await api.post('/api/runs', { data: { procedure: 'cyl.water-jacket', ruleSet: 'us-metal', assets: { cylinder: item.id }, instruments: {} } });
@@ -71,7 +69,6 @@ test('what a rule set hangs on and nobody has said of the item is asked before t
   await page.getByRole('option', { name: 'Outlet or bulb' }).click();
   await expect(page.getByText('Say first what is not known of this item; it is written on it.')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Start', exact: true })).toBeDisabled();
-  await page.screenshot({ path: '/tmp/unknown.png' });
   const fact = page.locator('gr-unknown-facts');
   await fact.getByRole('combobox').first().click();
   await page.getByRole('option', { name: /^no$/i }).click();
@@ -86,7 +83,6 @@ test('a yes that the gauge contradicts is refused with what the gauge shows', as
   await carryOnUntil(page, p, (at) => at.next === 'answer' && at.step === 'falls-to-zero');
   await expect(main(page)).toBeDisabled();
   await expect(page.getByText(/The pressure falls smoothly to zero.*1[0-9](\.\d)? ?cmH2O|1[0-9](\.\d)? ?cmH2O.*falls smoothly to zero/i).first()).toBeVisible();
-  await page.screenshot({ path: '/tmp/contrary.png' });
   await page.keyboard.press('Space');
   expect(await footer(page).getAttribute('data-step')).toBe('falls-to-zero');
 });
@@ -97,7 +93,6 @@ test('the strip of the set-up says where the chocks are, and they are asked for 
   await carryOnUntil(page, p, (at) => at.step === 'stands.chocks.out');
   await expect(page.getByText('Chocks in').first()).toBeVisible();
   await expect(page.getByText('Take the chocks out').first()).toBeVisible();
-  await page.screenshot({ path: '/tmp/chocks.png' });
   await carryOnUntil(page, p, (at) => at.step === 'moving-ground');
   await expect(page.getByText('Chocks out').first()).toBeVisible();
 });
@@ -119,7 +114,6 @@ test('a settling is watched: what sinks out of its window is topped up or told o
   await rigDoes(page, 'Shut the tap');
   await letPass(page, 240);
   await expect(page.getByText(/top it up/i).first()).toBeVisible();
-  await page.screenshot({ path: '/tmp/topup.png' });
   const stands = await page.getByRole('timer').innerText();
   await letPass(page, 30);
   // Outside its window the clock does not run.

@@ -65,6 +65,11 @@ export class StageScene {
     const f = this.foretold();
     return strip && f?.bar && strip.wedge ? { ...strip, forecast: { at: strip.wedge.until, ...f.bar } } : strip;
   });
+  /** Nothing is drawn of this stage: then what is to be done stands there. */
+  protected readonly undrawn = computed(() => {
+    const picture = this.picture();
+    return !picture || (picture.kind === 'strip' && !this.drawnStrip());
+  });
   /** What the seal will say of the item, before it is pressed. */
   protected readonly releases = computed(() => {
     const result = this.view()?.result;
