@@ -256,7 +256,9 @@ export function letPass(page: Page, seconds: number): Promise<void> {
 }
 
 /** Does what the rig's hand does at the step that is shown. */
-export const letHandDo = async (page: Page): Promise<void> => void (await handDoes(page));
+export async function letHandDo(page: Page): Promise<void> {
+  await handDoes(page);
+}
 
 /** Goes through a run on the real screens as a practised hand would, and opens its record. */
 export async function carryThrough(page: Page, p: Practice, fault: string): Promise<void> {
