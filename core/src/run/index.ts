@@ -1,7 +1,7 @@
 export type * from './event';
 export { asSaid, fold, foldAll } from './fold';
 export { unclaimedLetGo } from './letGo';
-export { instrumentFitness, type Fitness, type Unfit, type UnfitCode } from './fitness';
+export { instrumentFitness, type Decides, type Fitness, type Unfit, type UnfitCode } from './fitness';
 export { begunInTest, endedBy, findingsOf, judge, requiredStages, verdictSentence, verdictWord, type RunResult } from './judge';
 export { merged } from './merged';
 export { may, type Refusal, type RefusalCode } from './may';

@@ -51,6 +51,20 @@ describe('whether an instrument may stand for a channel', () => {
     expect(against({ high: q(49) }, high)).toEqual(['rangeShort']);
     expect(against({ high: q(49) })).toEqual([]);
   });
+  it('says of each stage whether it can decide it, and what would', () => {
+    const decides = (change: Partial<InstrumentCopy>) => instrumentFitness(suit, 'suit', { ...gauge, ...change }, on).decides;
+    expect(decides({}).map((d) => [d.stage, d.loss.value, d.can, d.would])).toEqual([
+      ['rig-proof', 0.3, true, null],
+      ['inflate', 3, true, null],
+    ]);
+    // u(0) = √(2·(0.8²/3)·0.1 + 2·(0.01²/12)) = 0.2066 mbar; 1.645·u = 0.34 is more than the kit may lose, and less than the suit may.
+    const coarse = decides({ accuracy: q(0.8) });
+    expect(coarse.map((d) => d.can)).toEqual([false, true]);
+    const would = coarse[0]?.would;
+    expect(would).toEqual({ accuracy: q(0.6), resolution: q(0.007) });
+    expect(decides({ accuracy: would?.accuracy ?? q(9), resolution: would?.resolution ?? q(9) }).every((d) => d.can)).toBe(true);
+    expect(decides({ accuracy: q(0.8), fitted: true }).every((d) => d.can)).toBe(true);
+  });
   it('a channel that there is not', () => expect(instrumentFitness(suit, 'boot', gauge, on).fit).toBe('unfit'));
 
   it.each(catalogue.flatMap((p) => p.ruleSets.map((r) => [p.id, r.id] as const)))('the practice gauges of %s under %s can do their work', (id, ruleSet) => {

@@ -98,6 +98,15 @@ describe('starting a check', () => {
     expect(element.textContent).toContain('would not release it');
   });
 
+  it('says before anything is filled which stages a gauge can decide, and what gauge would', async () => {
+    const fine = await shown(page('gas-tight-suit', suit, [gauge('MG-01', 'mbar')]));
+    expect(fine.element.textContent).toContain('Decides');
+    expect(fine.element.textContent).not.toContain('Cannot decide');
+    const dial = { resolution: { value: 1, unit: 'mbar' }, accuracy: { value: 1, unit: 'mbar' }, correlation: 0 };
+    const coarse = await shown(page('gas-tight-suit', suit, [gauge('DG-01', 'mbar', dial)]));
+    expect(coarse.element.textContent).toMatch(/Cannot decide.*one good to ±.* mbar in steps of .* mbar would/s);
+  });
+
   it('takes both inputs of one device for two gauges', async () => {
     const pair = (tag: string, device: string) => gauge(tag, '[psi]', { high: { value: 200, unit: '[psi]' }, streams: true, device, rig: 'air-brakes' });
     const { button, dispatch } = await shown(

@@ -12,6 +12,7 @@ import {
   unknownAttributes,
   type AttributeRow,
   type Attributes,
+  type Decides,
   type Fitness,
   type Procedure,
   type Quantity,
@@ -245,6 +246,17 @@ export class StartForm {
     const found = this.instrument(this.chosenGauges()[channel] ?? '');
     if (!made?.ok || !found) return null;
     return instrumentFitness(made.plan, channel, { ...found, fitted: found.fittedTo !== null }, this.today);
+  }
+
+  protected readonly can = $localize`Decides`;
+  protected readonly cannot = $localize`Cannot decide`;
+
+  /** The loss that a gauge decides in a stage, or what gauge would. */
+  protected decided(d: Decides): string {
+    const loss = showQuantity(d.loss);
+    if (!d.would) return $localize`a loss of ${loss}:loss:`;
+    const [accuracy, resolution] = [showQuantity(d.would.accuracy), showQuantity(d.would.resolution)];
+    return $localize`a loss of ${loss}:loss:; one good to ±${accuracy}:accuracy: in steps of ${resolution}:resolution: would`;
   }
 
   /** Whether a gauge’s scale does not reach what it would have to show. */
