@@ -121,9 +121,11 @@ function columnOf(plan: Plan, state: RunState, stage: Stage, channel: string, n:
   const scale =
     instrument && sameDimension(instrument.low.unit, unit) ? [decimalIn(instrument.low, unit).toNumber(), decimalIn(instrument.high, unit).toNumber()] : [0, 1];
   const [bottom = 0, top = 1] = edges.length === 0 ? scale : [Math.min(...edges), Math.max(...edges)];
-  const air = Math.max((top - bottom) * 0.25, Math.abs(top) * 0.04, 1e-6);
-  // The whole dial where the work is spread over it; otherwise the part that is worked in.
   const whole = (scale[1] ?? 1) - (scale[0] ?? 0);
+  // A gauge that has shown nothing but noise about nothing is drawn with the beginning of its dial.
+  const least = Math.max(Math.abs(top), Math.abs(bottom)) <= whole / 100 ? whole / 10 : 0;
+  const air = Math.max((top - bottom) * 0.25, Math.abs(top) * 0.04, least);
+  // The whole dial where the work is spread over it; otherwise the part that is worked in.
   const wide = top - bottom > whole * 0.35;
   // A dial that begins at nothing is not drawn below it, unless the needle is there.
   const floor = Math.min(scale[0] ?? 0, bottom);

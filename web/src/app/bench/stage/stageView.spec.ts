@@ -69,6 +69,16 @@ describe('columns', () => {
     expect([columns[0]?.low, columns[0]?.high]).toEqual([columns[1]?.low, columns[1]?.high]);
     expect(columns[0]?.bands).toMatchObject([{ kind: 'allowed', low: 55, label: 'at least 55 psi' }]);
   });
+  it('a gauge that stands at nothing is drawn with the beginning of its dial', () => {
+    const low = practiceRun('brakes.whole', 'build-from-low', 'air-brakes', 'none');
+    const stage = low.plan.stages.find((s) => s.id === 'build-low');
+    const began = low.events.findIndex((e) => e.kind === 'began' && e.stage === 'build-low');
+    const state = low.events.slice(0, began + 40).reduce(fold, emptyRun);
+    if (!stage) throw new Error('no stage');
+    const engine = columnsView(low.plan, state, stage, next(low.plan, state), state.at).columns.find((c) => c.channel === 'engine');
+    expect(engine?.high).toBeGreaterThan(290);
+    expect(engine?.low).toBeGreaterThan(-40);
+  });
   it.each([
     [0, 150, [0, 50, 100, 150]],
     [27, 33, [27, 28, 29, 30, 31, 32, 33]],
