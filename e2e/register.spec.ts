@@ -30,7 +30,8 @@ test('a new suit, with all that it owes at one press; a date put off with its re
   await page.getByLabel('Place', { exact: true }).fill('Fire store');
   await page.getByLabel('Made on').fill('2026-03');
   await page.getByLabel('Life').fill('P12Y');
-  await page.getByLabel('Built to').fill('EN 943-1');
+  await page.getByRole('combobox', { name: 'Built to' }).click();
+  await page.getByRole('option', { name: 'EN 943-1' }).click();
   await page.getByRole('button', { name: 'Add it' }).click();
   await expect(page.getByRole('heading', { level: 1, name: tag })).toBeVisible();
   const owes = page.getByRole('region', { name: 'What it owes' });
