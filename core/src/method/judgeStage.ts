@@ -3,7 +3,7 @@ import { strict, type Channel, type Phase, type Plan, type Reason, type Stage } 
 import { decimalIn, type Quantity } from '../quantity';
 import { CAN_ERR } from '../uncertainty';
 import type { Attempted, Instruments } from './evidence/attempted';
-import { confirmed } from './evidence/condemning';
+import { confirmed } from './verdict/condemning';
 import { neverCame, neverMeans } from './evidence/never';
 import { readingsBetween, uReading } from './evidence/readings';
 import { markAt, START } from './evidence/steps';

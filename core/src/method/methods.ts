@@ -12,7 +12,7 @@ import { judgeMakeUpFlow, MAKE_UP_FLOW_EDITION, makeUpFlowTask } from './makeUpF
 import { judgeRelief, RELIEF_EDITION, reliefTask } from './relief';
 import { judgeStroke, STROKE_EDITION, strokeTask } from './stroke';
 import { judgeSurvey, SURVEY_EDITION, surveyTask } from './survey';
-import { condemningAsked, confirmationsOf } from './evidence/condemning';
+import { condemningAsked, confirmationsOf } from './verdict/condemning';
 import { neverCame, setUpAsked } from './evidence/never';
 import type { Task } from './evidence/task';
 

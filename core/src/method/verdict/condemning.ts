@@ -1,6 +1,6 @@
 import { strict, type CheckItem, type Method, type Reason } from '../../procedure';
-import type { Finding } from '../verdict/finding';
-import type { Attempted } from './attempted';
+import type { Finding } from './finding';
+import type { Attempted } from '../evidence/attempted';
 
 const readBack: CheckItem = { id: 'condemn-read-back', text: 'It would be condemned for ever. Read back and looked at again: it is as it was entered' };
 const rigAgain: CheckItem = { id: 'condemn-rig', text: 'It would be condemned for ever. The rig was proved again, and holds by itself' };
