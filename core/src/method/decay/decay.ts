@@ -74,8 +74,9 @@ function neverReached({ plan, stage, record }: At): { readonly channel: Channel;
 function readLate(limit: ResolvedLimit, f: Figures, shown: Shown, hold: HoldReadings, verdict: Verdict): { verdict: Verdict; reasons: readonly Reason[] } {
   const late: Reason = { code: 'readLate', values: { late: { value: (hold.end.at - hold.times.until) / 1000, unit: 's' } } };
   if (verdict !== 'fail' || limit.of === 'lossPerMinute') return { verdict, reasons: [late] };
-  const wanted = decimal(hold.times.until - hold.times.clockAt).div(60_000);
-  const inTime = f.loss.times(wanted).div(f.minutes);
+  // Multiplied before it is divided: a third of a minute has no last digit, and what was exactly the limit stays exactly the limit.
+  const { clockAt, until } = hold.times;
+  const inTime = f.loss.times(until - clockAt).div(hold.end.at - clockAt);
   return { verdict: keeps(inTime, limit.op === '<' || limit.op === '>' ? '<' : '<=', shown.permitted) ? 'undecided' : 'fail', reasons: [late] };
 }
 
