@@ -135,7 +135,7 @@ const shownOn = shape({ channel: id(), low: id().optional(), high: id().optional
 const shownAgree = shape({ agree: array().of(id()).required().length(2, 'pair'), within: id() });
 const shown = optionally(byType<Shown>((given) => (has(given, 'agree') ? shownAgree : shownOn), [shownOn, shownAgree]));
 same<InferType<typeof shownOn> | InferType<typeof shownAgree>, Shown>(true);
-const item = shape({ id: id(), text: words(), automatic: only(), optional: only(), condemns: only(), shown, for: id().optional(), ...onSetUp });
+const item = shape({ id: id(), text: words(), automatic: only(), optional: only(), condemns: only(), shown, for: id().optional(), feels: only(), ...onSetUp });
 same<InferType<typeof item>, CheckItem>(true);
 const methodShapes = {
   decay: shape({ kind: choice('decay'), channels, hold: id(), start: window, top: id().optional(), firstDropAfter: id().optional(), gas }),
@@ -219,6 +219,7 @@ const ruleSetSchema = shape({
   parameters: recordOf(parameterSchema),
   limits: array().of(limitSchema).required().max(200, 'long'),
   decision: decisionSchema,
+  byFeel: shape({ finds: words(), misses: words() }).optional().default(undefined),
 });
 same<InferType<typeof ruleSetSchema>, RuleSet>(true);
 

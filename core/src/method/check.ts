@@ -58,7 +58,7 @@ export function checkTask({ method, record }: Attempted<CheckMethod>): Task {
  * @example judgeCheck(exampleOf('anaes.machine', 'dials').at)[0]?.verdict // 'pass'
  */
 export function judgeCheck(at: Attempted<CheckMethod>): readonly Finding[] {
-  const { method, record } = at;
+  const { plan, method, record } = at;
   // Where a no ends the test at once, it is not taken back by a yes.
   const sticks = (i: CheckItem): boolean => strict(at.plan) && i.automatic === true && record.answers[i.id]?.refused === true;
   const refused = method.items.filter((i) => record.answers[i.id]?.answer === 'no' || sticks(i));
@@ -106,6 +106,7 @@ export function judgeCheck(at: Attempted<CheckMethod>): readonly Finding[] {
   const unmeasured = strict(at.plan) ? method.items.filter((i) => i.shown !== undefined && (!isShown(i, at.instruments) || said(i))) : [];
   return result('pass', [
     { code: 'answeredAll', values: { items: String(method.items.length) } },
+    ...(plan.ruleSet.byFeel && method.items.some((i) => i.feels) ? [{ code: 'byFeel' as const, values: plan.ruleSet.byFeel }] : []),
     ...(unmeasured.length > 0 ? [{ code: 'notMeasured' as const, values: { items: unmeasured.map((i) => i.text).join('; ') } }] : []),
   ]);
 }

@@ -24,8 +24,8 @@ export function findsOf(procedure: Id, ruleSet: Id): Finds | null {
   if (faults.length === 0) return null;
   const of = (wanted: (fault: Id, verdict: string) => boolean): readonly Id[] => faults.flatMap(([fault, verdict]) => (wanted(fault, verdict) ? [fault] : []));
   return {
-    found: of((fault, verdict) => verdict !== 'pass' && !isUnfindable(procedure, fault)),
-    said: of((fault, verdict) => verdict !== 'pass' && isUnfindable(procedure, fault)),
+    found: of((fault, verdict) => verdict !== 'pass' && !isUnfindable(procedure, ruleSet, fault)),
+    said: of((fault, verdict) => verdict !== 'pass' && isUnfindable(procedure, ruleSet, fault)),
     // Where the sound item itself fails, the one that passes is what this school calls sound.
     missed: of((_, verdict) => verdict === 'pass' && truthOf(procedure, ruleSet)['none'] === 'pass'),
   };

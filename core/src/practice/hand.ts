@@ -31,7 +31,7 @@ export type DefiniteMove = RigAction | { readonly until: Id } | { readonly secon
 export function movesAt(procedure: Id, step: Id, window?: { readonly low: Quantity; readonly high: Quantity }): readonly DefiniteMove[] {
   return (benches[procedure]?.moves[step] ?? []).map((move): DefiniteMove => {
     if (!('act' in move)) return move;
-    if (!move.aim || !window) return { act: move.act };
+    if (!move.aim || !window) return { act: move.act, ...(move.to === undefined ? {} : { to: move.to }) };
     const low = decimalIn(window.low, 'Pa').toNumber();
     const high = decimalIn(window.high, 'Pa').toNumber();
     // Near an end and not on it: noise would step over it.

@@ -1,4 +1,4 @@
-import type { Channel, Id, Role } from '../procedure';
+import { channelsUsed, procedureById, type Channel, type Id, type Role } from '../procedure';
 import type { Quantity, Unit } from '../quantity';
 import type { Sensor, Sensors } from '../rig';
 import type { AssetCopy, InstrumentCopy } from '../run';
@@ -42,7 +42,11 @@ const mapped = <T>(gauges: readonly (readonly [Channel, Gauge])[], make: (channe
 export function setupFor(procedure: Id, ruleSet: Id): Setup {
   const row = benches[procedure];
   if (!row) throw new RangeError(`there is no practice setup for ${procedure}`);
-  const gauges = Object.entries(row.gauges);
+  const document = procedureById(procedure);
+  const rules = document?.ruleSets.find((r) => r.id === ruleSet);
+  const used = document && rules && channelsUsed(document, rules);
+  // What a rule set does not read is not set up for it.
+  const gauges = Object.entries(row.gauges).filter(([channel]) => !used || used.includes(channel));
   return {
     device: row.device,
     assets: { [row.role]: { id: row.tag, attributes: { ...row.attributes, ...row.by?.[ruleSet] } } },

@@ -1,4 +1,4 @@
-import type { Id } from '../procedure';
+import { procedureById, type Id } from '../procedure';
 
 /** Faults of a procedure that only somebody's word can tell of, and why. */
 export interface Unfindable {
@@ -43,8 +43,11 @@ export const unfindable: readonly Unfindable[] = [
 ];
 
 /**
- * Whether a fault of a procedure is one that no gauge of it shows.
- * @example isUnfindable('cyl.visual', 'dent') // true
- * @example isUnfindable('suit.inflation', 'zip end') // false
+ * Whether a fault of a procedure is one that no gauge of it shows under a rule set: one that goes by feel has no gauge, and its word says so.
+ * @example isUnfindable('cyl.visual', 'general', 'dent') // true
+ * @example isUnfindable('suit.inflation', 'mbar-16.5', 'zip end') // false
+ * @example isUnfindable('anaes.mapleson-a', 'by-feel', 'hole in the bag') // true
  */
-export const isUnfindable = (procedure: string, fault: string): boolean => unfindable.some((u) => u.procedure === procedure && u.faults.includes(fault));
+export const isUnfindable = (procedure: string, ruleSet: string, fault: string): boolean =>
+  procedureById(procedure)?.ruleSets.some((r) => r.id === ruleSet && r.byFeel) === true ||
+  unfindable.some((u) => u.procedure === procedure && u.faults.includes(fault));

@@ -20,7 +20,7 @@ export const faultyItems = (): readonly Faulty[] =>
   catalogue.flatMap((p) =>
     p.ruleSets.flatMap((r) =>
       Object.entries(truthOf(p.id, r.id))
-        .filter(([fault, verdict]) => verdict !== 'pass' && !isUnfindable(p.id, fault))
+        .filter(([fault, verdict]) => verdict !== 'pass' && !isUnfindable(p.id, r.id, fault))
         .map(([fault]) => ({ procedure: p.id, ruleSet: r.id, fault })),
     ),
   );

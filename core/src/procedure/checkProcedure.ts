@@ -5,7 +5,8 @@ import type { AttributeRef, Condition, Limit, Procedure, RuleSet, Source, Stage,
 import { holds } from './condition';
 import { everyCase } from './everyCase';
 import { reachedNever, turnsOf, wayOf } from './setUp';
-import { channelsRead, factsOf, limitedChannels } from './method';
+import { channelsRead, factsOf, itemsOf, limitedChannels } from './method';
+import { carriedOut, channelsUsed } from './plan';
 import { figuresOf } from './stageFigures';
 
 /** What is wrong with a procedure, and where. */
@@ -35,6 +36,10 @@ export interface ProcedureFlaw {
     | 'claimMissing'
     | 'leakUnlooked'
     | 'checkEmpty'
+    | 'feltUntimed'
+    | 'feltUnsaid'
+    | 'feelReads'
+    | 'feelNothing'
     | 'agreeNotTwo'
     | 'neverReached';
   readonly about: string;
@@ -124,7 +129,7 @@ function checkClaim(report: Report, p: Procedure): void {
   if (p.claims !== 'tight') return;
   const cases = everyCase(p);
   p.ruleSets.forEach((r, i) => {
-    const looks = p.stages.filter((s) => s.phase === 'test' && !r.skip.includes(s.id) && factsOf(s.method).findsLeaks === true);
+    const looks = p.stages.filter((s) => s.phase === 'test' && !r.skip.includes(s.id) && factsOf(s.method).findsLeaks?.(s.method) === true);
     const blind = cases.find((assets) => !looks.some((s) => s.when === undefined || holds(s.when, assets)));
     report.unless(blind === undefined, `ruleSets[${i}]`, 'leakUnlooked', `${r.id}: ${JSON.stringify(blind)}`);
   });
@@ -137,7 +142,20 @@ function checkItems(report: Report, stage: Stage, path: string): void {
   for (const item of stage.method.items) {
     const agree = item.shown && 'agree' in item.shown ? item.shown.agree : null;
     report.unless(agree === null || (agree.length === 2 && agree[0] !== agree[1]), `${path}.${item.id}`, 'agreeNotTwo', item.id);
+    report.unless(!item.feels || item.for !== undefined, `${path}.${item.id}`, 'feltUntimed', item.id);
   }
+}
+
+/** What is felt stands in a rule set that says so and what it cannot find; one that goes by feel feels something, and reads nothing. */
+function checkFeel(report: Report, p: Procedure, path: string, ruleSet: RuleSet): void {
+  const stages = p.stages.map((s) => carriedOut(s, ruleSet)).filter((s) => s !== null);
+  const felt = stages.flatMap((s) => itemsOf(s.method)).filter((i) => i.feels);
+  if (!ruleSet.byFeel) {
+    for (const i of felt) report.unless(false, path, 'feltUnsaid', i.id);
+    return;
+  }
+  report.unless(felt.length > 0, `${path}.byFeel`, 'feelNothing', ruleSet.id);
+  for (const c of channelsUsed(p, ruleSet)) report.unless(false, `${path}.byFeel`, 'feelReads', c);
 }
 
 function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleSet): void {
@@ -162,13 +180,14 @@ function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleS
     report.unless(unitRow(prompt.every.unit)?.dimension === 'time' && prompt.every.value > 0, `${where}.every`, 'figureDimension', prompt.every.unit);
     checkSource(report, where, prompt.source);
   }
+  checkFeel(report, p, path, ruleSet);
   if (ruleSet.suits) checkCondition(report, p, `${path}.suits`, ruleSet.suits);
   for (const [id, parameter] of Object.entries(ruleSet.parameters)) {
     checkValue(report, p, `${path}.parameters.${id}`, parameter.value);
     checkSource(report, `${path}.parameters.${id}`, parameter.source);
   }
   ruleSet.limits.forEach((l, i) => checkLimit(report, p, ruleSet, `${path}.limits[${i}]`, l));
-  for (const stage of p.stages.filter((s) => !ruleSet.skip.includes(s.id))) {
+  for (const stage of p.stages.flatMap((s) => carriedOut(s, ruleSet) ?? [])) {
     for (const { id, like } of figuresOf(stage, ruleSet, p)) {
       const parameter = ruleSet.parameters[id];
       report.unless(parameter !== undefined, `${path}.parameters`, 'figureUnknown', `${stage.id}: ${id}`);

@@ -23,6 +23,7 @@ export { byKind, channelsRead, factsOf, figuresShownOn, isLook, itemsOf, limited
 export { measures } from './term';
 export {
   figureOf,
+  channelsUsed,
   makePlan,
   strict,
   suitedRuleSet,

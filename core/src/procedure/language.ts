@@ -111,6 +111,8 @@ export interface RuleSet {
   readonly parameters: Readonly<Record<Id, Parameter>>;
   readonly limits: readonly Limit[];
   readonly decision: DecisionRule;
+  /** No instrument is read: what a hand can find this way and what it cannot, said with every finding of it. */
+  readonly byFeel?: { readonly finds: Words; readonly misses: Words };
 }
 
 export interface RoleRow {

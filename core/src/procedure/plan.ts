@@ -1,8 +1,8 @@
 import { decimal, decimalIn, showQuantity, type Quantity } from '../quantity';
 import { figure, holds, unknownFor, unknownIn, type AttributesByRole } from './condition';
 import { keeps } from './comparison';
-import { byKind } from './method';
-import type { AttributeRef, Digest, Id, Limit, Procedure, Role, RuleSet, Stage } from './language';
+import { byKind, channelsRead } from './method';
+import type { AttributeRef, Channel, Digest, Id, Limit, Procedure, Role, RuleSet, Stage } from './language';
 
 export interface ResolvedLimit extends Limit {
   readonly resolved: Quantity;
@@ -40,8 +40,29 @@ function inForce(limit: Limit, on: string | undefined): boolean {
   return on === undefined || ((limit.from === undefined || limit.from <= on) && (limit.until === undefined || on <= limit.until));
 }
 
-function applies(stage: Stage, ruleSet: RuleSet, assets: AttributesByRole): boolean {
-  return !ruleSet.skip.includes(stage.id) && (stage.when === undefined || holds(stage.when, assets));
+/**
+ * A stage as a rule set has it carried out: without the steps that it leaves out, and where it goes by feel without what a gauge would show.
+ * @returns null where the rule set leaves it out
+ * @example carriedOut({ id: 'soap', steps: [] }, { skip: ['soap'] }) // null
+ */
+export function carriedOut(stage: Stage, ruleSet: RuleSet): Stage | null {
+  if (ruleSet.skip.includes(stage.id)) return null;
+  const steps = stage.steps.filter((step) => !ruleSet.skip.includes(step.id));
+  const felt = ruleSet.byFeel && byKind({ check: (m) => ({ ...m, items: m.items.map(({ shown: _, ...i }) => i) }) }, stage.method);
+  return { ...stage, steps, ...(felt ? { method: felt } : {}) };
+}
+
+/**
+ * The channels that a rule set reads: an instrument that it does not read is not asked for.
+ * @example channelsUsed(procedureById('suit.inflation'), procedureById('suit.inflation').ruleSets[0]) // ['suit']
+ */
+export function channelsUsed(procedure: Procedure, ruleSet: RuleSet): readonly Channel[] {
+  const stages = procedure.stages.flatMap((s) => carriedOut(s, ruleSet) ?? []);
+  const read = stages.flatMap((s) => [
+    ...channelsRead(s.method),
+    ...s.steps.flatMap((step) => (step.kind === 'reach' ? [step.channel] : step.kind === 'wait' && step.keep ? [step.keep.channel] : [])),
+  ]);
+  return Object.keys(procedure.channels).filter((c) => read.includes(c));
 }
 
 /**
@@ -118,8 +139,8 @@ export function makePlan(procedure: Procedure, digest: Digest, ruleSetId: Id, as
     limits.push({ ...limit, resolved });
   }
   const stages = ordered(procedure.stages, ruleSet.order)
-    .filter((s) => applies(s, ruleSet, assets))
-    .map((s) => ({ ...s, steps: s.steps.filter((step) => !ruleSet.skip.includes(step.id)) }));
+    .filter((s) => s.when === undefined || holds(s.when, assets))
+    .flatMap((s) => carriedOut(s, ruleSet) ?? []);
   return { ok: true, plan: { procedure, digest, ruleSet, assets, stages, figures, limits } };
 }
 

@@ -32,14 +32,14 @@ const faults: Readonly<Record<string, CircuitFault>> = {
   'absorber seal': { leak: 420 },
   'hose crack': { leak: 900 },
   // More than the flush brings.
-  'hole in the bag': { leak: 60_000 },
+  'hole in the bag': { leak: 60_000, wrong: ['bag-taut'] },
   'valve opens early': { leak: 40, opensAt: 18 },
-  'valve never opens': { leak: 40, opensAt: 500 },
+  'valve never opens': { leak: 40, opensAt: 500, wrong: ['valve-gives'] },
   'relief valve sticks': { leak: 40, wrong: ['falls-to-zero'], sticksAt: 12 },
   'sticking disc': { leak: 40, wrong: ['both-flutter'] },
   // The gas goes to the other outlet.
-  'outlet selector elsewhere': { leak: 40, supplied: false, wrong: ['outlet-chosen'] },
-  'relief valve left open': { leak: 90_000, wrong: ['closed-off'] },
+  'outlet selector elsewhere': { leak: 40, supplied: false, wrong: ['outlet-chosen', 'bag-taut'] },
+  'relief valve left open': { leak: 90_000, wrong: ['closed-off', 'bag-taut'] },
   'inner limb loose': { leak: 40, wrong: ['inner-holds', 'bobbin-drops'] },
 };
 

@@ -35,7 +35,7 @@ export const drySuitRig = vesselRig({
     pinhole: { leak: 3e-4, spots: { 'body-front': 1 } },
     'two seams': { leak: 6e-4, spots: { crotch: 0.5, back: 0.5 } },
     'valve seat': { leak: 4e-4, spots: { valves: 1 } },
-    'cuff torn': { leak: 0.5, spots: { sleeves: 1 } },
+    'cuff torn': { leak: 0.5, spots: { sleeves: 1 }, wrong: ['springs-back'] },
     'nicked neck seal': { leak: 1e-5, wrong: ['seals'] },
   },
 });

@@ -167,9 +167,10 @@ export function judge(plan: Plan, state: RunState): RunResult {
  * The verdict in the trade's word: a suit is tight or leaks.
  * @example verdictWord(exampleOf('suit.inflation', 'inflate').plan, 'fail') // 'leaks'
  */
-export function verdictWord(plan: Pick<Plan, 'procedure'>, verdict: Verdict): string {
+export function verdictWord(plan: Pick<Plan, 'procedure' | 'ruleSet'>, verdict: Verdict): string {
   const words = plan.procedure.verdictWords;
-  return { pass: words.pass, fail: words.fail, undecided: 'cannot tell', void: 'void' }[verdict];
+  // A hand that felt nothing is not a gauge that showed nothing: the word says which it was.
+  return { pass: plan.ruleSet.byFeel ? `${words.pass}, by feel` : words.pass, fail: words.fail, undecided: 'cannot tell', void: 'void' }[verdict];
 }
 
 const verbs: ReadonlySet<string> = new Set(['passes', 'fails', 'leaks']);

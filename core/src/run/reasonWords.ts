@@ -89,6 +89,7 @@ export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => strin
     `${w(v.item)}: the gauge shows ${w(v.value)}${v.low ? `, at least ${w(v.low)} is wanted` : ''}${v.high ? `, at most ${w(v.high)} is wanted` : ''}`,
   gaugesDiffer: (v) => `${w(v.item)}: the gauges differ by ${w(v.difference)}, at most ${w(v.limit)} is wanted`,
   neverShown: (v) => `${w(v.item)}: this gauge never showed ${w(v.least)} in this run, so nothing on it says nothing`,
+  byFeel: (v) => `By feel, without a gauge. It finds ${w(v.finds)}; it cannot find ${w(v.misses)}`,
   notMeasured: (v) => `Said, not measured, for want of a gauge: ${w(v.items)}`,
   noReading: (v) => `No fresh reading of ${w(v.channel)}`,
   startOutside: (v) => `The start, ${w(v.value)}, is outside its window, ${w(v.low)} to ${w(v.high)}`,

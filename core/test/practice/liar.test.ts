@@ -20,7 +20,7 @@ const told = ({ procedure, ruleSet, fault }: (typeof faulty)[number], typed: boo
 
 describe('somebody who says yes to everything, at the earliest moment', () => {
   it.each(faulty)('never passes $procedure, $ruleSet with $fault, but where no gauge could tell', (one) => {
-    if (isUnfindable(one.procedure, one.fault)) return;
+    if (isUnfindable(one.procedure, one.ruleSet, one.fault)) return;
     const { result } = told(one, false);
     expect(result.verdict).not.toBe('pass');
     expect(result.blocks || result.holds || result.verdict === 'void').toBe(true);

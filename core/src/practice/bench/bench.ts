@@ -1,8 +1,9 @@
 import type { Attributes, Channel, Id, Role, Verdict } from '../../procedure';
 import type { Quantity, Unit } from '../../quantity';
 
-/** What a practised hand does at a step, as data: an act (`aim` is filled in from the step's window), or waiting for something to happen or for time. */
-export type HandMove = { readonly act: string; readonly aim?: 'low' | 'middle' | 'high' } | { readonly until: Id } | { readonly seconds: number };
+/** What a practised hand does at a step, as data: an act (`aim` is filled in from the step's window, `to` is a pressure in Pa that the hand knows by feel), or waiting for something to happen or for time. */
+export type HandMove =
+  { readonly act: string; readonly aim?: 'low' | 'middle' | 'high'; readonly to?: number } | { readonly until: Id } | { readonly seconds: number };
 
 /** What a run must come to when a fault is seeded: the same for every rule set, or by rule set. It is the rig's hidden truth, never asked of `judge`. */
 export type Truth = Verdict | Readonly<Record<Id, Verdict>>;
@@ -40,6 +41,8 @@ export interface Bench {
 export type Benches = Readonly<Record<Id, Bench>>;
 
 export const act = (name: string): HandMove => ({ act: name });
+/** As full as a hand makes it that has no gauge, Pa. */
+export const byHand = (name: string, to: number): HandMove => ({ act: name, to });
 export const aim = (name: string, where: 'low' | 'middle' | 'high' = 'middle'): HandMove => ({ act: name, aim: where });
 export const until = (what: Id): HandMove => ({ until: what });
 export const q = (value: number, unit: Unit): Quantity => ({ value, unit });

@@ -1,4 +1,4 @@
-import { act, aim, q, type Benches } from './bench';
+import { act, aim, byHand, q, type Benches } from './bench';
 
 export const suits: Benches = {
   'suit.inflation': {
@@ -29,7 +29,7 @@ export const suits: Benches = {
     attributes: { volume: q(80, 'L') },
     gauges: { suit: { input: 'p1', unit: 'mbar', low: -5, high: 60, resolution: 0.1, accuracy: 0.3 } },
     rig: 'dry-suit',
-    moves: { plug: [act('join')], inflate: [aim('fill')], aftercare: [act('bleed')] },
+    moves: { plug: [act('join')], inflate: [aim('fill')], 'inflate-by-hand': [byHand('fill', 1500), { seconds: 120 }], aftercare: [act('bleed')] },
     truth: { none: 'pass', pinhole: 'fail', 'two seams': 'fail', 'valve seat': 'fail', 'cuff torn': 'fail', 'nicked neck seal': 'fail' },
   },
 };

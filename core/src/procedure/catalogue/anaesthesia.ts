@@ -270,15 +270,32 @@ export const anaesCircle: Procedure = {
   ],
 };
 
-/** The circuits without an absorber differ in what else is looked at; the pressure test is one. */
-function openCircuit(
-  id: string,
-  title: string,
-  layout: string,
-  looks: readonly CheckItem[],
-  tests: readonly Stage[],
-  extra: { readonly note: string; readonly faults: Procedure['faults']; readonly limits?: readonly Limit[]; readonly parameters?: RuleSet['parameters'] },
-): Procedure {
+/** Most of these circuits have no gauge: the bag is filled, and the hand that fills it is what watches it. */
+const feel = (full: string): Stage =>
+  test(
+    'feel',
+    'circuit',
+    'Fill it and feel it',
+    [act('fill-by-hand', `Selectors on this circuit, valve shut, end occluded: fill it ${full}, then flow off`)],
+    { kind: 'check', items: [item('bag-taut', 'Hands off: the bag stays taut for ten seconds', { feels: true, for: 'taut' })] },
+    notHeld,
+  );
+
+interface OpenCircuit {
+  readonly note: string;
+  readonly faults: Procedure['faults'];
+  readonly limits?: readonly Limit[];
+  /** How full the bag is where it goes by feel. */
+  readonly full: string;
+  /** Stages of the gauge alone, and of the hand alone. */
+  readonly gauged?: readonly Stage[];
+  readonly felt?: readonly Stage[];
+}
+
+/** The circuits without an absorber differ in what else is looked at; the pressure test is one, with a gauge or by feel. */
+function openCircuit(id: string, title: string, layout: string, looks: readonly CheckItem[], tests: readonly Stage[], extra: OpenCircuit): Procedure {
+  const { gauged = [], felt = [] } = extra;
+  const ids = (stages: readonly Stage[]): readonly string[] => stages.map((s) => s.id);
   return {
     id,
     edition: '2',
@@ -297,6 +314,9 @@ function openCircuit(
       look('look', 'circuit', 'Look it over', 'look', looks),
       proof,
       watch,
+      feel(extra.full),
+      ...gauged,
+      ...felt,
       ...tests,
       released(),
     ],
@@ -308,14 +328,36 @@ function openCircuit(
         note: extra.note,
         suits: is('circuit.layout', layout),
         order: 'free',
-        skip: [],
-        parameters: { ...parameters, ...extra.parameters },
+        skip: ['feel', ...ids(felt)],
+        parameters,
         limits: [...zero('general'), steady('general'), ...(extra.limits ?? [])],
         decision: { kind: 'simple' },
       },
+      {
+        id: 'by-feel',
+        title: `${title}, by feel`,
+        edition: '1',
+        note: 'No gauge: the bag is filled and stays taut for ten seconds with the hands off it.',
+        order: 'free',
+        skip: ['rig-proof', 'watch', ...ids(gauged)],
+        parameters: { taut: seconds(10) },
+        limits: [],
+        decision: { kind: 'simple' },
+        byFeel: {
+          finds: 'a hole, a hose off or a valve left open: what lets a taut bag go slack in ten seconds',
+          misses: 'a leak that takes longer than that, nor at which pressure anything opens',
+        },
+      },
     ],
-    cautions: [caution('watch', 'Flow off before it is filled: a closed circuit under flow bursts its bag.')],
-    faults: [fault('watch', 'The bag goes slack', 'Hole in bag or hose, valve not shut', 'Under water or soap, bag first'), ...extra.faults],
+    cautions: [
+      caution('watch', 'Flow off before it is filled: a closed circuit under flow bursts its bag.'),
+      caution('feel', 'Fill it by short bursts: nothing shows its pressure.'),
+    ],
+    faults: [
+      fault('watch', 'The bag goes slack', 'Hole in bag or hose, valve not shut', 'Under water or soap, bag first'),
+      fault('feel', 'The bag goes slack', 'Hole in bag or hose, valve not shut', 'Under water or soap, bag first; a bag with a hole is destroyed'),
+      ...extra.faults,
+    ],
   };
 }
 
@@ -333,10 +375,16 @@ export const anaesTPiece = openCircuit(
   'T-piece with valve (Mapleson F)',
   'mapleson-f',
   [item('tube', 'Tube, bag and connector without a crack'), item('valve-shut', 'Valve shut, patient end occluded')],
-  [opens],
+  [],
   {
+    full: 'below where its valve opens',
+    gauged: [opens],
+    felt: [look('gives', 'circuit', 'Its valve', 'test', [item('valve-gives', 'Squeezed hard, the valve opens: that is no leak')])],
     note: 'Occluded and filled the bag stays taut; squeezed hard, the valve opens at the maker’s pressure: that is no leak.',
-    faults: [fault('opens', 'It opens too early', 'Valve worn or not the maker’s', 'Change the valve')],
+    faults: [
+      fault('opens', 'It opens too early', 'Valve worn or not the maker’s', 'Change the valve'),
+      fault('gives', 'It does not open', 'The valve sticks', 'Change the valve'),
+    ],
     limits: band('general.opens', 'opens', 'pressure', { formula: 'less', of: { a: relief, b: cm(5) } }, { formula: 'sum', of: { a: relief, b: cm(5) } }),
   },
 );
@@ -352,6 +400,7 @@ export const anaesMaplesonA = openCircuit(
     ]),
   ],
   {
+    full: 'until the bag is taut',
     note: 'Occluded and filled the bag stays taut; some open at about 60 cmH2O by themselves.',
     faults: [fault('inner', 'The bag empties', 'The inner limb is loose', 'Change the circuit')],
   },
@@ -364,6 +413,7 @@ export const anaesCoaxialD = openCircuit(
   [item('valve-shut', 'Valve shut, patient end occluded'), item('inner-end', 'The inner limb sits at the patient end')],
   [look('inner', 'circuit', 'Inner limb', 'test', [item('bobbin-drops', 'Flow 4 L/min, inner tube occluded alone: the bobbin drops')])],
   {
+    full: 'until the bag is taut',
     note: 'The outer limb is filled and watched; then the inner tube alone is occluded, and the bobbin must drop.',
     faults: [fault('inner', 'The bobbin stands', 'The inner limb is loose or split: rebreathing', 'Out of use at once; change the circuit')],
   },

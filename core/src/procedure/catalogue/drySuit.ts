@@ -9,7 +9,7 @@ const rules = (id: string, title: string, note: string, worst: number): RuleSet 
   note,
   suits: is('suit.school', id),
   order: 'free',
-  skip: [],
+  skip: ['inflate-by-hand', 'firm'],
   parameters: { firmLow: figure(of(8, 'mbar')), firmHigh: figure(of(25, 'mbar')), soapEach: seconds(5) },
   limits: [limit(`${id}.soap`, 'soap', 'grade', '<=', of(worst, '1'))],
   decision: { kind: 'simple' },
@@ -25,7 +25,7 @@ export const drySuitSurvey: Procedure = {
   warning: defers,
   sources: [commonPractice],
   roles: { suit: { classes: ['dry-suit'] } },
-  channels: { suit: { role: 'suit', unit: 'mbar', title: 'Suit pressure', optional: true } },
+  channels: { suit: { role: 'suit', unit: 'mbar', title: 'Suit pressure' } },
   bring: ['Tapered plugs for neck and cuffs', 'Soap solution, brush, marker', 'A lamp for the inside'],
   stages: [
     look('gather', 'suit', 'Identify', 'gather', [
@@ -45,6 +45,7 @@ export const drySuitSurvey: Procedure = {
       [
         act('plug', 'Plugs in, a little larger than the seal, never far'),
         reach('inflate', 'suit', 'firmLow', 'firmHigh', 'Inflate until it springs back, not drum-tight'),
+        act('inflate-by-hand', 'Inflate until it springs back, not drum-tight'),
       ],
       {
         kind: 'survey',
@@ -64,6 +65,10 @@ export const drySuitSurvey: Procedure = {
         ],
       },
     ),
+    test('firm', 'suit', 'Still firm', [], {
+      kind: 'check',
+      items: [item('springs-back', 'Pressed, it springs back as it did before the first place was soaped', { feels: true, for: 'press' })],
+    }),
     look('aftercare', 'suit', 'Put it back as it was', 'aftercare', [
       item('let-down', 'Let down slowly; every plug out, counted'),
       item('marks', 'Every leak marked and listed'),
@@ -78,6 +83,21 @@ export const drySuitSurvey: Procedure = {
       1,
     ),
     rules('strict', 'Any bubble is a leak', 'The strict school: any bubble is a leak.', 0),
+    {
+      id: 'by-feel',
+      title: 'No gauge: it springs back',
+      edition: '1',
+      note: 'As most are tested: inflated until it springs back when pressed, soaped place by place, and pressed again at the end. A stream is a leak.',
+      order: 'free',
+      skip: ['inflate'],
+      parameters: { soapEach: seconds(5), press: seconds(5) },
+      limits: [limit('by-feel.soap', 'soap', 'grade', '<=', of(1, '1'))],
+      decision: { kind: 'simple' },
+      byFeel: {
+        finds: 'what bubbles under soap while the suit springs back, and what lets it go soft meanwhile',
+        misses: 'a leak that shows only at the pressure of a deep dive, or in a place that was not soaped',
+      },
+    },
   ],
   cautions: [
     caution('soap', 'Never over the top: a seam can open. Never stretch a seal far: it tears later, in the water.'),
@@ -86,6 +106,7 @@ export const drySuitSurvey: Procedure = {
   faults: [
     fault('soap', 'A stream at one place', 'Pinhole, seam or valve seat', 'Mark it and go on: there may be more'),
     fault('soap', 'Wet inside, and no bubbles near', 'Water comes in at one place and shows at another', 'A lamp inside shows a pinhole'),
+    fault('firm', 'It has gone soft', 'A cuff, the neck, or a leak that no soap has shown', 'Plugs first; then soap again, air added'),
     fault('soap', 'It leaks in use, when the head turns', 'The neck seal, and not the suit', 'Try another neck seal before patching'),
   ],
 };

@@ -15,6 +15,8 @@ export interface CheckItem extends OnSetUp {
   readonly shown?: Shown;
   /** Parameter: how long it is looked at before it can be answered with yes. */
   readonly for?: Id;
+  /** The hand is the gauge: a bag is kept taut, a suit springs back. It takes its time, and stands only in a rule set that says it goes by feel. */
+  readonly feels?: true;
 }
 
 /**
@@ -38,6 +40,8 @@ export interface CheckReasons {
   neverShown: { readonly item: Words; readonly least: Quantity };
   /** Nothing that could be read stands behind the answer. */
   notMeasured: { readonly items: Words };
+  /** No gauge stands behind it: what a hand can find this way, and what it cannot. */
+  byFeel: { readonly finds: Words; readonly misses: Words };
   answeredAll: { readonly items: Words };
   answeredNo: { readonly item: Words; readonly note?: Words };
 }
@@ -49,6 +53,7 @@ export const checkFacts: MethodFacts<CheckMethod> = {
   measures: {},
   needsNoLimit: true,
   atRest: true,
+  findsLeaks: (m) => m.items.some((i) => i.feels),
   reads: (m) => [...new Set(m.items.flatMap((i) => shownChannels(i)))],
   finds: () => [],
   figures: (m) =>

@@ -28,7 +28,7 @@ export interface MethodFacts<M> {
   /** Its result hangs on what a test instrument measures, and not on what somebody says. */
   readonly measured?: true;
   /** It looks for a leak: what passes it was seen to hold. */
-  readonly findsLeaks?: true;
+  readonly findsLeaks?: (m: M) => boolean;
   /** It is done on an item at rest: nothing is put under pressure for it. */
   readonly atRest?: true;
   /** The channels that it reads. */

@@ -20,7 +20,7 @@ export interface HalfLifeReasons {
 }
 
 export const halfLifeFacts: MethodFacts<HalfLifeMethod> = {
-  findsLeaks: true,
+  findsLeaks: () => true,
   measures: { time: 'time' },
   timed: true,
   byWeather: true,

@@ -24,7 +24,7 @@ export interface MakeUpFlowReasons {
 }
 
 export const makeUpFlowFacts: MethodFacts<MakeUpFlowMethod> = {
-  findsLeaks: true,
+  findsLeaks: () => true,
   measures: { flow: 'flow' },
   timed: true,
   measured: true,

@@ -24,7 +24,7 @@ export interface SurveyReasons {
 }
 
 export const surveyFacts: MethodFacts<SurveyMethod> = {
-  findsLeaks: true,
+  findsLeaks: () => true,
   measures: { grade: 'number' },
   reads: () => [],
   figures: (m) => [{ id: m.each, in: 's' }],

@@ -3,6 +3,7 @@ import { FormsModule } from '@angular/forms';
 import type { AssetRow, InstrumentRow, NewRun } from '@grellin/contract';
 import {
   assetClass,
+  channelsUsed,
   instrumentFitness,
   makePlan,
   sameDimension,
@@ -139,7 +140,9 @@ export class StartForm {
     if (!procedure) return [];
     const all = this.page().instruments;
     // A rig that simulates other equipment than this procedure tests is left out.
-    return Object.keys(procedure.channels).map(
+    const ruleSet = this.ruleSet();
+    // What this rule set does not read is not asked for.
+    return (ruleSet ? channelsUsed(procedure, ruleSet) : Object.keys(procedure.channels)).map(
       (channel) => [channel, all.filter((i) => fits(i, procedure, channel, this.asset()) && (i.rig === null || i.rig === rigFor(procedure.id)))] as const,
     );
   });
