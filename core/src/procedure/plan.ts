@@ -48,7 +48,7 @@ function inForce(limit: Limit, on: string | undefined): boolean {
 export function carriedOut(stage: Stage, ruleSet: RuleSet): Stage | null {
   if (ruleSet.skip.includes(stage.id)) return null;
   const steps = stage.steps.filter((step) => !ruleSet.skip.includes(step.id));
-  const felt = ruleSet.byFeel && byKind({ check: (m) => ({ ...m, items: m.items.map(({ shown: _, ...i }) => i) }) }, stage.method);
+  const felt = ruleSet.byFeel && byKind({ check: (m) => ({ ...m, items: m.items.map(({ shown, ...i }) => (shown ? i : { ...i })) }) }, stage.method);
   return { ...stage, steps, ...(felt ? { method: felt } : {}) };
 }
 

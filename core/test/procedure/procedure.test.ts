@@ -90,6 +90,18 @@ describe('the checker', () => {
       (p) => Object.assign(first(p.stages), { method: { kind: 'check', items: [{ id: 'x', text: 'x', shown: { agree: ['suit', 'suit'], within: 'hold' } }] } }),
       'agreeNotTwo',
     ],
+    [
+      'a hand that feels for no time',
+      (p) => Object.assign(first(p.stages), { method: { kind: 'check', items: [{ id: 'x', text: 'x', feels: true }] } }),
+      'feltUntimed',
+    ],
+    [
+      'a hand that feels under rules that do not say so',
+      (p) => Object.assign(first(p.stages), { method: { kind: 'check', items: [{ id: 'x', text: 'x', feels: true, for: 'hold' }] } }),
+      'feltUnsaid',
+    ],
+    ['rules by feel that read a gauge', (p) => Object.assign(first(p.ruleSets), { byFeel: { finds: 'x', misses: 'y' } }), 'feelReads'],
+    ['rules by feel under which nothing is felt', (p) => Object.assign(first(p.ruleSets), { byFeel: { finds: 'x', misses: 'y' } }), 'feelNothing'],
     ['a role nobody plays', (p) => Object.assign(first(p.stages), { role: 'wearer' }), 'roleUnknown'],
   ])('finds %s', (_what, change, code) => expect(spoil(change)).toContain(code));
 });

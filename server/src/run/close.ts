@@ -31,7 +31,10 @@ export async function closeRun(tx: Transaction, c: Closing): Promise<void> {
   const [tested] = await tx.select().from(asset).where(eq(asset.id, c.entity.asset));
   const counts = !c.result.simulated || tested?.practice === true;
   const doneOn = c.now.day;
-  const due = c.result.verdict === 'pass' && counts ? await settle(tx, c.entity.asset, c.entity.procedure, doneOn, c.entity.startedAt) : null;
+  const due =
+    c.result.verdict === 'pass' && counts
+      ? await settle(tx, c.entity.asset, { procedure: c.entity.procedure, ruleSet: c.entity.ruleSet, doneOn, at: c.entity.startedAt })
+      : null;
   if (counts) await markFound(tx, c.entity.asset, c.entity.id, c.plan, c.state, c.result, c.by, c.now);
   if (c.result.verdict === 'pass' && counts) await closeLeaks(tx, c.entity, c.now);
   const first = headline(c.plan, c.result.findings);

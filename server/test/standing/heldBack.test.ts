@@ -133,6 +133,25 @@ describe('whose rules release', () => {
   });
 });
 
+describe('whose rules settle', () => {
+  it('a pass by other rules than those that are owed moves no due date: nobody is ready by the easier school', async () => {
+    const owed = async () => (await s.connection.db.select().from(obligation).where(eq(obligation.asset, s.ids.suit)))[0];
+    const owe = (ruleSet: string) => s.connection.db.update(obligation).set({ ruleSet }).where(eq(obligation.asset, s.ids.suit));
+    await s.connection.db.update(obligation).set({ lastDone: '2026-01-02', due: '2027-01-02' }).where(eq(obligation.asset, s.ids.suit));
+    await owe('mbar-16.5');
+    const before = await owed();
+    const passed = await speak(s.ids.suit);
+    await passed.through(3.9);
+    expect(await recordOf(passed.run)).toMatchObject({ verdict: 'pass', nextDue: null });
+    expect(await owed()).toEqual(before);
+    await owe('in-h2o-4');
+    const again = await speak(s.ids.suit);
+    await again.through(3.9);
+    expect((await owed())?.lastDone).toBe(today);
+    expect((await recordOf(again.run)).nextDue).toBe((await owed())?.due);
+  });
+});
+
 describe('a retest', () => {
   it('is of the same item by the same procedure', async () => {
     const failed = await speak();

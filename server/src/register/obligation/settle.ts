@@ -8,12 +8,25 @@ export type ObligationEntity = typeof obligation.$inferSelect;
 // A row of what is owed carries the whole rule.
 same<Pick<ObligationEntity, keyof DueRule>, DueRule>(true);
 
-/** A pass moves the due date of what the asset owes; nothing else does. @returns the next due date, where there is one */
-export async function settle(tx: Queries, assetId: string, procedure: string, doneOn: string, at: Date): Promise<string | null> {
+/** A test that was passed, and when. */
+export interface Passed {
+  readonly procedure: string;
+  readonly ruleSet: string;
+  readonly doneOn: string;
+  readonly at: Date;
+}
+
+/**
+ * A pass moves the due date of what the asset owes; nothing else does. It is a pass by the rules that are owed: any others would let whoever tests choose the
+ * school that the item passes.
+ * @returns the next due date, where there is one
+ */
+export async function settle(tx: Queries, assetId: string, passed: Passed): Promise<string | null> {
+  const { procedure, ruleSet, doneOn, at } = passed;
   const [owed] = await tx
     .select()
     .from(obligation)
-    .where(and(eq(obligation.asset, assetId), eq(obligation.procedure, procedure), isNull(obligation.archivedAt)));
+    .where(and(eq(obligation.asset, assetId), eq(obligation.procedure, procedure), eq(obligation.ruleSet, ruleSet), isNull(obligation.archivedAt)));
   if (!owed) return null;
   const due = dueAfter(owed, doneOn, owed.due);
   await tx.update(obligation).set({ due, lastDone: doneOn, lastDoneAt: at }).where(eq(obligation.id, owed.id));

@@ -92,11 +92,11 @@ export async function obligationsOf(db: Queries, assetId: string): Promise<reado
   });
 }
 
-/** The newest pass of a procedure by an asset, where it settles anything. */
-async function lastPassed(tx: Transaction, of: string, procedure: string): Promise<{ readonly on: string; readonly at: Date } | null> {
+/** The newest pass of a procedure by an asset under a rule set, where it settles anything. */
+async function lastPassed(tx: Transaction, of: string, procedure: string, ruleSet: string): Promise<{ readonly on: string; readonly at: Date } | null> {
   const { rows } = await tx.execute<{ on: string; at: string }>(sql`
     SELECT (r.sealed_at AT TIME ZONE z.zone)::date::text AS on, run.started_at AS at FROM record r JOIN run ON run.id = r.run CROSS JOIN station z
-    WHERE r.asset = ${of}::uuid AND r.procedure = ${procedure} AND r.counts AND r.verdict = 'pass' ORDER BY r.sealed_order DESC LIMIT 1`);
+    WHERE r.asset = ${of}::uuid AND r.procedure = ${procedure} AND run.rule_set = ${ruleSet} AND r.counts AND r.verdict = 'pass' ORDER BY r.sealed_order DESC LIMIT 1`);
   const [found] = rows;
   return found ? { on: found.on, at: new Date(found.at) } : null;
 }
@@ -108,7 +108,7 @@ async function owe(tx: Transaction, given: NewObligation): Promise<ObligationEnt
     throw new Coded('obligation.never', 'It would never be owed: give it an interval, or say what makes it owed.');
   const calendar = { ...ruleOf(rule), asset: of, procedure, ruleSet };
   // What it has passed before it owed it counts; a certificate from outside may tell of an earlier one.
-  const passed = await lastPassed(tx, of, procedure);
+  const passed = await lastPassed(tx, of, procedure, ruleSet);
   const row = passed
     ? { ...calendar, due: dueAfter(calendar, passed.on, null), lastDone: passed.on, lastDoneAt: passed.at }
     : { ...calendar, due: firstDue(calendar), lastDone: null, lastDoneAt: null };

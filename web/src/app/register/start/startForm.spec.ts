@@ -69,6 +69,28 @@ describe('starting a check', () => {
   };
   const suit = { openFaced: false, buildStandard: 'EN 943-1' };
 
+  it('asks for no gauge where a school goes by feel, says what a hand cannot find, and that its pass does not settle what is owed', async () => {
+    const bare = page('breathing-circuit', { layout: 'mapleson-a' }, [gauge('MG-01', 'cm[H2O]')]);
+    const owed = { procedure: 'anaes.mapleson-a', ruleSet: 'general', ruleSetTitle: 'With a gauge' };
+    const p = { ...bare, asset: { ...bare.asset, obligations: [owed] } } as unknown as AssetPage;
+    const { element, form, show } = await shown(p);
+    (form as unknown as { procedureId: { set: (id: string) => void } }).procedureId.set('anaes.mapleson-a');
+    const choose = (id: string): void => {
+      (form as unknown as { ruleSetId: { set: (id: string) => void } }).ruleSetId.set(id);
+      show();
+    };
+    choose('general');
+    expect(element.querySelector('#gauge-pressure')).not.toBeNull();
+    expect(element.querySelector('#gauge-flow')).toBeNull(); // nothing of this school reads a flow
+    expect(element.textContent).not.toContain('It cannot find');
+    choose('by-feel');
+    expect(element.querySelector('[id^="gauge-"]')).toBeNull();
+    expect(element.textContent).toContain('It cannot find');
+    expect(element.textContent).toContain('A pass by these rules does not settle what this item owes: With a gauge.');
+    choose('general');
+    expect(element.textContent).not.toContain('does not settle');
+  });
+
   it('has the rule set that the build standard asks for, explained, and a gauge that streams and is free', async () => {
     const { element, button, dispatch } = await shown(
       page('gas-tight-suit', suit, [

@@ -120,6 +120,11 @@ export class StartForm {
     const owed = this.asset().obligations.some((o) => o.procedure === this.procedureId() && o.ruleSet === this.ruleSetId());
     return before.procedure === this.procedureId() && (before.ruleSet === this.ruleSetId() || owed);
   });
+  /** The rules that this item owes the procedure by, where others are chosen: a pass of those settles nothing. */
+  protected readonly settlesNot = computed(() => {
+    const owed = this.asset().obligations.find((o) => o.procedure === this.procedureId());
+    return owed && this.ruleSetId() !== '' && owed.ruleSet !== this.ruleSetId() ? owed.ruleSetTitle : null;
+  });
   protected readonly ruleSet = computed(() => this.procedure()?.ruleSets.find((r) => r.id === this.ruleSetId()));
   protected readonly ruleSets = computed(() => this.procedure()?.ruleSets.map((r) => ({ id: r.id, label: r.title })) ?? []);
 
