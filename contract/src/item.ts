@@ -1,5 +1,6 @@
 import {
   assetClass,
+  attributesOf,
   byName,
   itemFieldNames,
   itemFields,
@@ -85,13 +86,13 @@ export type BulkChange = InferType<typeof bulkChangeSchema>;
 type Known<T> = { readonly [F in keyof T]-?: undefined extends T[F] ? Exclude<T[F], undefined> | null : T[F] };
 same<Known<Omit<NewAsset, 'attributes' | 'sure'>>, ItemFacts>(true);
 
-/** What is wrong with an asset's attributes: each must be one of its class, of its kind, and an answer that can be given. */
-export function attributeFlaws(assetClassId: string, attributes: Readonly<Record<string, Quantity | string | boolean>>): readonly string[] {
-  const known = assetClass(assetClassId);
-  if (!known) return ['class'];
+/** What is wrong with the attributes of an item, or of a part that is told of a day: each must be one of its kind, and an answer that can be given. */
+export function attributeFlaws(kind: string, attributes: Readonly<Record<string, Quantity | string | boolean>>): readonly string[] {
+  const known = attributesOf(kind);
+  if (!assetClass(kind) && known.length === 0) return ['class'];
   return Object.entries(attributes)
     .filter(([name, value]) => {
-      const type = known.attributes.find((a) => a.id === name)?.type;
+      const type = known.find((a) => a.id === name)?.type;
       if (typeof value === 'string') return type?.kind === 'choice' ? !type.choices.some((c) => c.id === value) : type?.kind !== 'words';
       if (typeof value === 'boolean') return type?.kind !== 'yesNo';
       return type?.kind !== 'quantity' || unitRow(value.unit)?.dimension !== type.dimension;

@@ -11,6 +11,7 @@ import {
   type Procedure,
   type Prompt,
   type Requirement,
+  type ListRow,
   type RuleSet,
   type Shown,
   type Stage,
@@ -193,6 +194,9 @@ const stageSchema = shape({
   phase: choice('gather', 'precondition', 'look', 'rig', 'test', 'aftercare'),
   steps: array().of(stepSchema).required().max(50, 'long'),
   method: methodSchema,
+  each: shape({ list: id(), once: array().of(id()).optional().max(20, 'long') })
+    .optional()
+    .default(undefined),
 });
 same<InferType<typeof stageSchema>, Stage>(true);
 
@@ -223,6 +227,17 @@ const ruleSetSchema = shape({
 });
 same<InferType<typeof ruleSetSchema>, RuleSet>(true);
 
+const listSchema = shape({
+  part: id(),
+  title: words(200),
+  one: words(200),
+  most: whole(1, 100),
+  together: shape({ by: id(), sums: array().of(id()).required().max(20, 'long') })
+    .optional()
+    .default(undefined),
+});
+same<InferType<typeof listSchema>, ListRow>(true);
+
 export const procedureSchema = shape({
   id: id(),
   edition: words(40),
@@ -232,6 +247,7 @@ export const procedureSchema = shape({
   claims: string<'tight' | 'in order' | 'within figures'>().oneOf(['tight', 'in order', 'within figures']).optional(),
   bring: array().of(words()).optional().max(50, 'long'),
   warning: words().optional(),
+  lists: optionalRecordOf(listSchema),
   setUp: array().of(item).optional().max(30, 'long'),
   states: optionalRecordOf(shape({ title: words(200), ways: recordOf(shape({ said: words(200), put: words(200) })) })),
   never: array()

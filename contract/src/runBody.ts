@@ -1,7 +1,7 @@
 import { array, mixed, object, type InferType } from 'yup';
 import { id, optionalRecordOf, recordOf, uuid, whole, words } from './primitives';
 import { quantitySchema } from './quantity';
-import { postedEventSchema } from './runEvent';
+import { listsSchema, postedEventSchema } from './runEvent';
 
 /** Bodies about runs, and about the rig beside one. */
 
@@ -14,6 +14,8 @@ export const newRunSchema = object({
   instruments: recordOf(uuid()),
   /** Figures of the day by role and attribute, in the place of what the asset carries: hours since a delivery, the ullage. */
   figures: optionalRecordOf(recordOf(quantitySchema)),
+  /** What is told of the day, thing by thing, by list: the tanks of a station, the vaporisers of a machine. */
+  lists: listsSchema,
   /** Of those, what nobody would expect of such a thing and is meant all the same: names of attributes. */
   sure: array().of(id()).optional().max(40, 'high'),
   /** A simulated instrument whose rig stands for the item, where nothing of it is read. */

@@ -1,6 +1,6 @@
 import type { AssetCopy, AttributeValue, EventKind, EventOf, InstrumentCopy, RunEvent } from '@grellin/core';
 import { array, bool, string, type InferType, type ObjectShape } from 'yup';
-import { byType, dateOrNull, digest, finite, id, instant, oneOf, recordOf, unit, uuid, whole, words } from './primitives';
+import { byType, dateOrNull, digest, finite, id, instant, oneOf, optionalRecordOf, recordOf, unit, uuid, whole, words } from './primitives';
 import { quantitySchema } from './quantity';
 import { same } from './same';
 import { choice, shape } from './shape';
@@ -17,6 +17,9 @@ export const attributeValue = byType<AttributeValue>(
 );
 
 export const attributesSchema = recordOf(attributeValue);
+
+/** What is told of a day, thing by thing, by list. */
+export const listsSchema = optionalRecordOf(array().of(attributesSchema).required().min(1, 'short').max(100, 'long'));
 
 export const assetCopySchema = shape({ id: id(), attributes: attributesSchema });
 same<InferType<typeof assetCopySchema>, AssetCopy>(true);
@@ -52,6 +55,7 @@ export const eventSchemas = {
     ruleSet: id(),
     assets: recordOf(assetCopySchema),
     instruments: recordOf(instrumentCopySchema),
+    lists: listsSchema,
     clock: choice('live', 'simulated'),
     retestOf: uuid().optional(),
   }),

@@ -17,7 +17,7 @@ import { array, bool, object, string, type InferType } from 'yup';
 import { jsonSchemaOf, type JsonSchema } from './jsonSchema';
 import { digest, id, instant, recordOf, whole } from './primitives';
 import { Malformed, parse } from './problem';
-import { assetCopySchema, eventSchema, instrumentCopySchema, postedEventSchema } from './runEvent';
+import { assetCopySchema, eventSchema, listsSchema, instrumentCopySchema, postedEventSchema } from './runEvent';
 import { same } from './same';
 import { shape } from './shape';
 import { digestText, ENVELOPE_VERSION, GENESIS, sealText, type Link, type Sha256 } from './verify';
@@ -37,6 +37,7 @@ export const runFileSchema = object({
   clock: string<'live' | 'simulated'>().required().oneOf(['live', 'simulated']),
   assets: recordOf(assetCopySchema),
   instruments: recordOf(instrumentCopySchema),
+  lists: listsSchema,
   events: array().of(postedEventSchema).required().max(MOST_EVENTS, 'high'),
 })
   .required()
@@ -196,8 +197,8 @@ export async function readRunFile(value: unknown, sha256: Sha256, own?: Procedur
 export function loadRun(value: unknown, own?: Procedure): LoadedRun {
   const file = parse(runFileSchema, value);
   const procedure = documentOf(file.procedure, own);
-  const { startedAt, ruleSet, clock, assets, instruments } = file;
-  const opening = { startedAt, procedure: BY_EDITION, ruleSet, assets, instruments, clock };
+  const { startedAt, ruleSet, clock, assets, instruments, lists } = file;
+  const opening = { startedAt, procedure: BY_EDITION, ruleSet, assets, instruments, clock, ...(lists ? { lists } : {}) };
   const made = planOfRun(procedure, opening);
   if (!made.ok) {
     const where = made.refusal.code === 'plan.ruleSetUnknown' ? 'ruleSet' : 'assets';

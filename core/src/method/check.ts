@@ -55,7 +55,7 @@ export function checkTask({ method, record }: Attempted<CheckMethod>): Task {
  * Judges a list of yes-or-no looks: one `no` fails it, an automatic item's `no` at once; an item that does not apply needs a reason and must
  * be one that need not apply. Common practice.
  * @returns one finding for the stage
- * @example judgeCheck(exampleOf('anaes.machine', 'dials').at)[0]?.verdict // 'pass'
+ * @example judgeCheck(exampleOf('anaes.machine', 'dials.1').at)[0]?.verdict // 'pass'
  */
 export function judgeCheck(at: Attempted<CheckMethod>): readonly Finding[] {
   const { plan, method, record } = at;

@@ -1,5 +1,5 @@
 import { NEVER_COMES, START } from '../method';
-import type { Plan } from '../procedure';
+import { originOf, type Plan } from '../procedure';
 import { LINE_MS } from '../rig';
 import { judge, next, openAttempt, items, type EventBody, type Next, type RunEvent, type RunResult, type RunState } from '../run';
 import { Hand, type Practice } from './perform';
@@ -92,7 +92,7 @@ function turn(hand: Hand, p: Practice, n: Exclude<Next, { kind: 'closed' }>, cha
   const lazy = chance() < how.lazy;
   switch (n.kind) {
     case 'begin':
-      if (!lazy) hand.hand(n.stage.id);
+      if (!lazy) hand.hand(originOf(n.stage.id));
       return hand.person({ kind: 'began', stage: n.stage.id, attempt: n.attempt, ...(n.attempt > 1 ? { reason: 'done again' } : {}) });
     case 'answer': {
       if (asSoonAsAllowed(hand, { kind: 'answered', item: n.item.id, answer: 'yes' }, TIRED_MS)) return true;
@@ -116,7 +116,7 @@ function turn(hand: Hand, p: Practice, n: Exclude<Next, { kind: 'closed' }>, cha
       return asSoonAsAllowed(hand, { kind: 'marked', mark: n.step.id }, Math.max(0, n.until - hand.state.at) + TIRED_MS);
     case 'start':
       hand.atWindow(n.low, n.high);
-      hand.hand(`${n.stage.id}:start`);
+      hand.hand(`${originOf(n.stage.id)}:start`);
       if (!asSoonAsAllowed(hand, { kind: 'marked', mark: 'start' }, TIRED_MS)) return false;
       if (!lazy) hand.hand('start');
       return true;

@@ -1,4 +1,4 @@
-import type { Channel, CheckItem, Plan } from '../procedure';
+import { originOf, type Channel, type CheckItem, type Plan } from '../procedure';
 import { NEVER_COMES } from '../method';
 import { decimalIn, type Quantity } from '../quantity';
 import { LINE_MS, rigById, type Logger, type LoggedLine, type Sensors, type Signs } from '../rig';
@@ -192,7 +192,7 @@ function carryOut(hand: Hand, p: Practice, n: Turn): void {
   switch (n.kind) {
     case 'begin':
       hand.wait(HAND_MS);
-      hand.hand(n.stage.id);
+      hand.hand(originOf(n.stage.id));
       hand.person({ kind: 'began', stage: n.stage.id, attempt: n.attempt, ...(n.attempt > 1 ? { reason: 'done again' } : {}) });
       return;
     case 'answer':
@@ -231,7 +231,7 @@ function carryOut(hand: Hand, p: Practice, n: Turn): void {
     case 'start':
       if (n.stage.steps.at(-1)?.kind === 'reach') hand.wait(TRIM_MS);
       hand.atWindow(n.low, n.high);
-      hand.hand(`${n.stage.id}:start`);
+      hand.hand(`${originOf(n.stage.id)}:start`);
       hand.until({ kind: 'marked', mark: 'start' });
       // The tap is shut as the start is read, and not before: a needle that strays from the window can then still be trimmed.
       hand.hand('start');

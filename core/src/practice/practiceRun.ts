@@ -33,6 +33,7 @@ export function practiceOf(procedureId: Id, ruleSet: Id, rig: Id, fault: string,
     ruleSet,
     assets: setup.assets,
     instruments: Object.fromEntries(Object.entries(setup.instruments).map(([channel, i]) => [channel, change(i)])),
+    ...(setup.lists ? { lists: setup.lists } : {}),
     clock: 'simulated',
   };
   const made = planOfRun(procedure, opened);

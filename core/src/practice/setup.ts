@@ -1,4 +1,4 @@
-import { channelsUsed, procedureById, type Channel, type Id, type Role } from '../procedure';
+import { channelsUsed, procedureById, type Channel, type Id, type Lists, type Role } from '../procedure';
 import type { Quantity, Unit } from '../quantity';
 import type { Sensor, Sensors } from '../rig';
 import type { AssetCopy, InstrumentCopy } from '../run';
@@ -9,6 +9,7 @@ export interface Setup {
   /** First letters of the simulated device's name. */
   readonly device: string;
   readonly assets: Readonly<Record<Role, AssetCopy>>;
+  readonly lists?: Lists;
   readonly instruments: Readonly<Record<Channel, InstrumentCopy>>;
   readonly sensors: Sensors;
   readonly inputs: Readonly<Record<Channel, Channel>>;
@@ -50,6 +51,7 @@ export function setupFor(procedure: Id, ruleSet: Id): Setup {
   return {
     device: row.device,
     assets: { [row.role]: { id: row.tag, attributes: { ...row.attributes, ...row.by?.[ruleSet] } } },
+    ...(row.lists ? { lists: row.lists } : {}),
     instruments: mapped(gauges, (channel, g) => [channel, instrument(channel, g)]),
     sensors: mapped(gauges, (_, g) => [g.input, sensor(g)]),
     inputs: mapped(

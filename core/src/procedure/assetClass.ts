@@ -71,8 +71,8 @@ const OTHER = { other: 'another' } as const;
 const school = (stricter: Id, title = 'Stricter or general figures'): AttributeRow =>
   choice('school', title, { general: 'general figures', [stricter]: 'the stricter figures' });
 const chambers = ['6', '9', '12', '16', '20', '24', '30', '36', '12L', '16L', '20L', '24L', '24LS', '30LS'] as const;
-const axle = (n: number): AttributeRow =>
-  choice(`chamber${n}`, `Chamber type, axle ${n}`, {
+const axle = (id: Id, title: Words = 'Chamber type'): AttributeRow =>
+  choice(id, title, {
     ...Object.fromEntries(chambers.map((c) => [c, c.replace(/L.*/, (l) => ` ${l === 'L' ? 'long stroke' : 'long stroke, special'}`)])),
     ...OTHER,
   });
@@ -89,9 +89,7 @@ const vehicle = [
   }),
   school('stricter'),
   number('axles', 'Braked axles', 1, 12),
-  axle(1),
-  axle(2),
-  axle(3),
+  ...[1, 2, 3].map((n) => axle(`chamber${n}`, `Chamber type, axle ${n}`)),
 ] as const;
 
 const cylinder = [
@@ -188,13 +186,9 @@ export const assetClasses: readonly AssetClass[] = [
     id: 'storage-tank',
     title: 'Storage tank with vapour system',
     attributes: [
-      asked(gallons('ullage', 'Ullage of all connected tanks', 10, 200_000)),
-      gallons('capacity', 'Capacity of all connected tanks', 100, 500_000),
       asked(hours('sinceDelivery', 'Since the last bulk delivery', 0, 9000)),
       asked(hours('sinceLiquidTest', 'Since the last liquid test', 0, 90_000)),
       asked(hours('sinceFuelling', 'Since the last fuelling', 0, 9000)),
-      measured('time', 'min', 's', 'h')('hold', 'How long it is watched, from the authority’s table', 1, 240),
-      measured('pressure', "[in_i'H2O]", 'Pa', 'mbar')('permittedLoss', 'Permitted loss, from the authority’s table', 0.005, 5),
       number('nozzles', 'Nozzles affected', 1, 100),
       choice('recovery', 'Vapour recovery: balance or assist', { balance: 'balance', assist: 'assist', federal: 'neither: the federal table' }),
       yesNo('aboveGround', 'Above ground'),
@@ -228,6 +222,30 @@ export const assetClasses: readonly AssetClass[] = [
   { id: INSTRUMENT_CLASS, title: 'Instrument', attributes: [] },
 ];
 
+/** Kinds of part that are told of a day, and are no items of the register: they come and go with what they belong to. */
+export const partKinds: readonly AssetClass[] = [
+  {
+    id: 'connected-tank',
+    title: 'Connected tank',
+    attributes: [
+      words('name', 'What it holds, or its number'),
+      gallons('capacity', 'Capacity', 100, 100_000),
+      gallons('ullage', 'Ullage, from the printout', 10, 100_000),
+      words('manifold', 'Manifolded with (the same word for tanks that are joined)'),
+      measured('time', 'min', 's', 'h')('hold', 'How long it is watched, from the authority’s table', 1, 240),
+      measured('pressure', "[in_i'H2O]", 'Pa', 'mbar')('permittedLoss', 'Permitted loss, from the authority’s table', 0.005, 5),
+    ],
+  },
+  { id: 'vaporiser', title: 'Vaporiser', attributes: [words('name', 'Agent, or its place')] },
+  { id: 'braked-axle', title: 'Braked axle', attributes: [words('name', 'Unit and axle'), axle('chamber')] },
+];
+
+/**
+ * The attributes of a kind of item, or of a part that is told of a day.
+ * @example attributesOf('vaporiser').map((a) => a.id) // ['name']
+ */
+export const attributesOf = (kind: Id): readonly AttributeRow[] => [...assetClasses, ...partKinds].find((c) => c.id === kind)?.attributes ?? [];
+
 /**
  * @returns the class, or undefined when there is none of that name.
  * @example assetClass('gas-tight-suit')?.title // 'Gas-tight suit'
@@ -250,7 +268,7 @@ export interface OddAttribute {
  * @example oddAttributes('breathing-set', { filling: { value: 300, unit: 'bar' } }) // []
  */
 export function oddAttributes(kind: Id, attributes: Attributes): readonly OddAttribute[] {
-  return (assetClass(kind)?.attributes ?? []).flatMap(({ id, title, type }): readonly OddAttribute[] => {
+  return attributesOf(kind).flatMap(({ id, title, type }): readonly OddAttribute[] => {
     const value = attributes[id];
     if (type.kind !== 'quantity' || typeof value !== 'object' || !sameDimension(value.unit, type.usual[0])) return [];
     const { low, high } = type.plausible;

@@ -1,5 +1,5 @@
 import { sameDimension, unitRow, type Unit } from '../quantity';
-import { assetClass } from './assetClass';
+import { assetClass, attributesOf, partKinds } from './assetClass';
 import { formulaById } from './formula';
 import type { AttributeRef, Condition, Limit, Procedure, RuleSet, Source, Stage, Stands, Value } from './language';
 import { holds } from './condition';
@@ -8,6 +8,7 @@ import { reachedNever, turnsOf, wayOf } from './setUp';
 import { channelsRead, factsOf, itemsOf, limitedChannels } from './method';
 import { carriedOut, channelsUsed } from './plan';
 import { figuresOf } from './stageFigures';
+import { listsUsed, originOf, unroll } from './unroll';
 
 /** What is wrong with a procedure, and where. */
 export interface ProcedureFlaw {
@@ -40,6 +41,11 @@ export interface ProcedureFlaw {
     | 'feltUnsaid'
     | 'feelReads'
     | 'feelNothing'
+    | 'listUnknown'
+    | 'listUnused'
+    | 'partUnknown'
+    | 'idReserved'
+    | 'figureShadowed'
     | 'agreeNotTwo'
     | 'neverReached';
   readonly about: string;
@@ -55,6 +61,16 @@ class Report {
 
 function checkAttribute(report: Report, p: Procedure, path: string, ref: AttributeRef): void {
   const [role = '', attribute = ''] = ref.split('.');
+  const list = p.lists?.[role];
+  if (list) {
+    report.unless(
+      attributesOf(list.part).some((a) => a.id === attribute),
+      path,
+      'attributeUnknown',
+      ref,
+    );
+    return;
+  }
   const classes = p.roles[role]?.classes ?? [];
   const everywhere = classes.length > 0 && classes.every((c) => assetClass(c)?.attributes.some((a) => a.id === attribute));
   report.unless(everywhere, path, 'attributeUnknown', ref);
@@ -118,7 +134,8 @@ function checkSetUp(report: Report, p: Procedure): void {
   p.never?.forEach((n, i) => known(n.stands, `never[${i}]`));
   for (const [i, stage] of p.stages.entries()) for (const t of turnsOf(stage)) [t.needs, t.makes].forEach((stands) => known(stands, `stages[${i}].${t.id}`));
   p.ruleSets.forEach((r, i) => {
-    for (const { turn, why } of reachedNever(p, r)) report.unless(false, `ruleSets[${i}]`, 'neverReached', `${turn}: ${why}`);
+    for (const { turn, why } of reachedNever(twoOfEach(p, r), twoOfEach(p, r).ruleSets[i] ?? r))
+      report.unless(false, `ruleSets[${i}]`, 'neverReached', `${turn}: ${why}`);
   });
 }
 
@@ -132,6 +149,51 @@ function checkClaim(report: Report, p: Procedure): void {
     const looks = p.stages.filter((s) => s.phase === 'test' && !r.skip.includes(s.id) && factsOf(s.method).findsLeaks?.(s.method) === true);
     const blind = cases.find((assets) => !looks.some((s) => s.when === undefined || holds(s.when, assets)));
     report.unless(blind === undefined, `ruleSets[${i}]`, 'leakUnlooked', `${r.id}: ${JSON.stringify(blind)}`);
+  });
+}
+
+/** Two of each thing of every list: what must not come about may come about between them. */
+const twoOfEach = (p: Procedure, r: RuleSet): Procedure => {
+  const lists = Object.fromEntries(listsUsed(p, r).map((list) => [list, [{}, {}]]));
+  const made = unroll(p, r, lists);
+  return 'code' in made ? p : { ...made.procedure, ruleSets: p.ruleSets.map((x) => (x.id === r.id ? made.ruleSet : x)) };
+};
+
+/** Lists are of known parts and stages are repeated for them; what is laid down for each thing has a name that nothing else has. */
+function checkLists(report: Report, p: Procedure): void {
+  for (const [id, row] of Object.entries(p.lists ?? {})) {
+    const path = `lists.${id}`;
+    const part = partKinds.find((k) => k.id === row.part);
+    report.unless(part !== undefined, path, 'partUnknown', row.part);
+    report.unless(p.roles[id] === undefined, path, 'idRepeated', id);
+    report.unless(
+      p.stages.some((s) => s.each?.list === id),
+      path,
+      'listUnused',
+      id,
+    );
+    const named = [...(row.together ? [row.together.by, ...row.together.sums] : [])];
+    for (const attribute of named)
+      report.unless(part === undefined || part.attributes.some((a) => a.id === attribute), `${path}.together`, 'attributeUnknown', attribute);
+  }
+  const ids = new Set(p.stages.flatMap((s) => [s.id, ...s.steps.map((x) => x.id), ...Object.keys(p.channels)]));
+  p.stages.forEach((s, i) => {
+    report.unless(originOf(s.id) === s.id, `stages[${i}].id`, 'idReserved', s.id);
+    if (!s.each) return;
+    report.unless(p.lists?.[s.each.list] !== undefined, `stages[${i}].each`, 'listUnknown', s.each.list);
+    for (const once of s.each.once ?? [])
+      report.unless(
+        s.steps.some((x) => x.id === once),
+        `stages[${i}].each`,
+        'stageUnknown',
+        once,
+      );
+  });
+  p.ruleSets.forEach((r, i) => {
+    for (const [id, parameter] of Object.entries(r.parameters)) {
+      const hangs = Object.keys(p.lists ?? {}).some((list) => JSON.stringify(parameter).includes(`"${list}.`));
+      report.unless(!hangs || !ids.has(id), `ruleSets[${i}].parameters.${id}`, 'figureShadowed', id);
+    }
   });
 }
 
@@ -245,6 +307,7 @@ export function checkProcedure(p: Procedure): readonly ProcedureFlaw[] {
   );
   report.unless(p.ruleSets.length > 0, 'ruleSets', 'ruleSetsNone', p.id);
   p.ruleSets.forEach((r, i) => checkRuleSet(report, p, `ruleSets[${i}]`, r));
+  checkLists(report, p);
   checkSetUp(report, p);
   checkClaim(report, p);
   const places = new Set(p.stages.flatMap((s) => [s.id, ...s.steps.map((x) => x.id)]));

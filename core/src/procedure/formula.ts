@@ -30,6 +30,8 @@ const formulas: readonly Formula[] = [
   ofTwo('greater', 'the greater of two', 'arithmetic', (a, b) => (a.gt(b) ? a : b)),
   ofTwo('sum', 'their sum', 'arithmetic', (a, b) => a.plus(b)),
   ofTwo('less', 'the first less the second', 'arithmetic', (a, b) => a.minus(b)),
+  // Written out over the things of a list before anything is worked out; of one thing it is that thing's own.
+  { id: 'total', title: 'its sum over the things of a list', takes: ['each'], source: 'arithmetic', compute: ({ each }) => each },
   {
     id: 'share',
     title: 'a share of a figure',

@@ -2,8 +2,10 @@ export {
   assetClass,
   assetClasses,
   attributeInWords,
+  attributesOf,
   INSTRUMENT_CLASS,
   oddAttributes,
+  partKinds,
   type AssetClass,
   type AttributeKind,
   type AttributeRow,
@@ -36,4 +38,5 @@ export {
 } from './plan';
 export { lackOf, mendMark, mendOf, neverFor, reachedNever, standsAtFirst, turnsOf, wayOf, type Turn } from './setUp';
 export { commonPractice, fromMemory } from './source';
+export { listsUsed, originOf, unroll, type ListRefusal, type Lists, type Unrolled } from './unroll';
 export { usualMinutes } from './usualMinutes';

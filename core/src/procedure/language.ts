@@ -64,6 +64,20 @@ export interface Stage {
   readonly phase: Phase;
   readonly steps: readonly Step[];
   readonly method: Method;
+  /** Done for each thing of a list of the day; `once` names the steps that are done before the first of them alone. */
+  readonly each?: { readonly list: Id; readonly once?: readonly Id[] };
+}
+
+/** A list of the day: things of one kind that belong to the item, with figures of their own, told anew whenever a run is opened. */
+export interface ListRow {
+  /** The kind of part, which has the attributes that each thing is told by. */
+  readonly part: Id;
+  readonly title: Words;
+  /** What one of them is called. */
+  readonly one: Words;
+  readonly most: number;
+  /** Things with the same value of `by` are tested as one: the figures in `sums` are added up, the others have to be the same. */
+  readonly together?: { readonly by: Id; readonly sums: readonly Id[] };
 }
 
 export type DecisionRule = { readonly kind: 'simple' } | { readonly kind: 'guarded'; readonly confidence: number };
@@ -147,6 +161,8 @@ export interface Procedure {
   readonly roles: Readonly<Record<Role, RoleRow>>;
   /** Two gauges are two channels. */
   readonly channels: Readonly<Record<Channel, ChannelRow>>;
+  /** What is told anew of each day, thing by thing. */
+  readonly lists?: Readonly<Record<Id, ListRow>>;
   readonly stages: readonly Stage[];
   readonly ruleSets: readonly RuleSet[];
   /** What is asked of the set-up when something never comes, besides whether there is supply: each names a way in which the rig, and not the item, is to blame. */

@@ -1,8 +1,9 @@
 import { decimal, decimalIn, showQuantity, type Quantity } from '../quantity';
 import { figure, holds, unknownFor, unknownIn, type AttributesByRole } from './condition';
 import { keeps } from './comparison';
+import { unroll, type ListRefusal, type Lists } from './unroll';
 import { byKind, channelsRead } from './method';
-import type { AttributeRef, Channel, Digest, Id, Limit, Procedure, Role, RuleSet, Stage } from './language';
+import type { AttributeRef, Channel, CheckItem, Digest, Id, Limit, Procedure, Role, RuleSet, Stage } from './language';
 
 export interface ResolvedLimit extends Limit {
   readonly resolved: Quantity;
@@ -20,7 +21,14 @@ export interface Plan {
 }
 
 export interface PlanRefusal {
-  readonly code: 'plan.attributeUnknown' | 'plan.ruleSetUnknown' | 'plan.roleEmpty' | 'plan.roleUnknown' | 'plan.figureMissing' | 'plan.requirementUnmet';
+  readonly code:
+    | 'plan.attributeUnknown'
+    | 'plan.ruleSetUnknown'
+    | 'plan.roleEmpty'
+    | 'plan.roleUnknown'
+    | 'plan.figureMissing'
+    | 'plan.requirementUnmet'
+    | ListRefusal['code'];
   readonly values: Readonly<Record<string, string>>;
 }
 
@@ -40,6 +48,12 @@ function inForce(limit: Limit, on: string | undefined): boolean {
   return on === undefined || ((limit.from === undefined || limit.from <= on) && (limit.until === undefined || on <= limit.until));
 }
 
+/** An item that no gauge answers. */
+function unshown(item: CheckItem): CheckItem {
+  const { shown, ...said } = item;
+  return shown === undefined ? item : said;
+}
+
 /**
  * A stage as a rule set has it carried out: without the steps that it leaves out, and where it goes by feel without what a gauge would show.
  * @returns null where the rule set leaves it out
@@ -48,7 +62,7 @@ function inForce(limit: Limit, on: string | undefined): boolean {
 export function carriedOut(stage: Stage, ruleSet: RuleSet): Stage | null {
   if (ruleSet.skip.includes(stage.id)) return null;
   const steps = stage.steps.filter((step) => !ruleSet.skip.includes(step.id));
-  const felt = ruleSet.byFeel && byKind({ check: (m) => ({ ...m, items: m.items.map(({ shown, ...i }) => (shown ? i : { ...i })) }) }, stage.method);
+  const felt = ruleSet.byFeel && byKind({ check: (m) => ({ ...m, items: m.items.map(unshown) }) }, stage.method);
   return { ...stage, steps, ...(felt ? { method: felt } : {}) };
 }
 
@@ -104,18 +118,23 @@ export function valuesOf(procedure: Procedure, attribute: AttributeRef): readonl
 /**
  * Makes a plan. A figure that the rule set takes from the asset and that the asset does not carry refuses the plan: a run that needs it
  * cannot be opened without it.
- * @param assets attributes by role; an empty role is left out
+ * @param items attributes by role; an empty role is left out
  * @param on ISO date of the run: limits that are not in force on it are left out; without a date all stand
+ * @param lists what is told of the day, thing by thing: a stage that is repeated for a list stands in the plan once for each thing of it
  * @returns the plan, or why there is none
  * @example makePlan(procedureById('suit.inflation'), '0'.repeat(64), 'nothing', {}).ok // false
  */
-export function makePlan(procedure: Procedure, digest: Digest, ruleSetId: Id, assets: AttributesByRole, on?: string): PlanResult {
-  const ruleSet = procedure.ruleSets.find((r) => r.id === ruleSetId);
-  if (!ruleSet) return refuse('plan.ruleSetUnknown', { ruleSet: ruleSetId });
-  for (const [role, row] of Object.entries(procedure.roles)) if (!row.optional && !assets[role]) return refuse('plan.roleEmpty', { role });
-  const stranger = Object.keys(assets).find((role: Role) => !procedure.roles[role]);
+export function makePlan(document: Procedure, digest: Digest, ruleSetId: Id, items: AttributesByRole, on?: string, lists: Lists = {}): PlanResult {
+  const chosen = document.ruleSets.find((r) => r.id === ruleSetId);
+  if (!chosen) return refuse('plan.ruleSetUnknown', { ruleSet: ruleSetId });
+  const unrolled = unroll(document, chosen, lists);
+  if ('code' in unrolled) return { ok: false, refusal: unrolled };
+  const { procedure, ruleSet, parts } = unrolled;
+  for (const [role, row] of Object.entries(procedure.roles)) if (!row.optional && !items[role]) return refuse('plan.roleEmpty', { role });
+  const stranger = Object.keys(items).find((role: Role) => !procedure.roles[role]);
   if (stranger !== undefined) return refuse('plan.roleUnknown', { role: stranger });
 
+  const assets = { ...items, ...parts };
   const unknown = unknownAttributes(procedure, ruleSet, assets);
   if (unknown.length > 0) return refuse('plan.attributeUnknown', { attributes: unknown.join(' ') });
   for (const r of ruleSet.requires ?? []) {

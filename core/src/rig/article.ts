@@ -11,7 +11,7 @@ const defects: Readonly<Record<string, readonly Id[]>> = {
   'past its life': ['within-life'],
   'stiff vaporiser dial': ['dial'],
   'gas escapes behind': ['bobbin-drops', 'bulb-off'],
-  'vaporiser seat': ['bulb-first'],
+  'vaporiser seat': ['bulb-stays'],
 };
 
 export interface ArticleState {

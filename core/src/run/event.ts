@@ -1,4 +1,4 @@
-import type { Attributes, Channel, Digest, Grade, Id, Role, Verdict, Words } from '../procedure';
+import type { Attributes, Channel, Digest, Grade, Id, Lists, Role, Verdict, Words } from '../procedure';
 import type { Quantity, Unit } from '../quantity';
 import type { GaugeFacts } from '../register';
 
@@ -37,6 +37,8 @@ export interface Opened {
   readonly ruleSet: Id;
   readonly assets: Readonly<Record<Role, AssetCopy>>;
   readonly instruments: Readonly<Record<Channel, InstrumentCopy>>;
+  /** What was told of the day, thing by thing, by list. */
+  readonly lists?: Lists;
   readonly clock: ClockKind;
   /** The run that this one is a retest of. */
   readonly retestOf?: Id;

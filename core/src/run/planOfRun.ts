@@ -9,5 +9,5 @@ import type { Opened } from './event';
  */
 export function planOfRun(procedure: Procedure, opened: Omit<Opened, 'kind'>): PlanResult {
   const assets: Record<string, Attributes> = Object.fromEntries(Object.entries(opened.assets).map(([role, a]) => [role, a.attributes]));
-  return makePlan(procedure, opened.procedure, opened.ruleSet, assets, dayAt(opened.startedAt, opened.offset));
+  return makePlan(procedure, opened.procedure, opened.ruleSet, assets, dayAt(opened.startedAt, opened.offset), opened.lists);
 }

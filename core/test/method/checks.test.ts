@@ -280,8 +280,9 @@ describe('tanks', () => {
     expect(only(found(cargo(gallons, ruleSet), 'pressure', later(held(to)))).verdict).toBe(verdict),
   );
 
-  const store = { ullage: q(10_000, '[gal_us]'), capacity: q(20_000, '[gal_us]'), nozzles: q(6, '1') };
-  const two = (ruleSet: string, more = {}) => planOf('tank.vapour-2', ruleSet, { tank: { ...store, ...more } });
+  const store = { ullage: q(10_000, '[gal_us]'), capacity: q(20_000, '[gal_us]') };
+  const two = (ruleSet: string, more = {}, nozzles = 6) =>
+    planOf('tank.vapour-2', ruleSet, { tank: { nozzles: q(nozzles, '1') } }, undefined, { tanks: [{ ...store, ...more }] });
   const table: readonly (readonly [number, readonly number[]])[] = [
     [500, [0.437, 0.4101, 0.3849, 0.361, 0.3386, 0.7345, 0.6907, 0.6494, 0.6104, 0.5736]],
     [1000, [0.9349, 0.9057, 0.8773, 0.8497, 0.8229, 1.212, 1.1753, 1.1396, 1.1049, 1.0711]],
@@ -291,8 +292,8 @@ describe('tanks', () => {
   it.each(table.flatMap(([gallons, row]) => row.map((want, i) => [gallons, i < 5 ? 'balance' : 'assist', [6, 12, 18, 24, 30][i % 5] ?? 0, want] as const)))(
     'what must be left of 2 inH2O over %d gal, %s, %d nozzles (CARB TP-201.3)',
     (gallons, ruleSet, nozzles, want) => {
-      const plan = two(ruleSet, { ullage: q(gallons, '[gal_us]'), capacity: q(Math.min(gallons * 4, 2000), '[gal_us]'), nozzles: q(nozzles, '1') });
-      expect(plan.limits.find((l) => l.stage === 'pressure')?.resolved.value).toBeCloseTo(want, 4);
+      const plan = two(ruleSet, { ullage: q(gallons, '[gal_us]'), capacity: q(Math.min(gallons * 4, 2000), '[gal_us]') }, nozzles);
+      expect(plan.limits.find((l) => l.stage === 'pressure.1')?.resolved.value).toBeCloseTo(want, 4);
     },
   );
   it.each<[number, Verdict]>([
@@ -300,20 +301,13 @@ describe('tanks', () => {
     [1.85, 'fail'],
   ])('10 000 gal, balance, six nozzles: %f left (VR-E1; the equation decides, and not its printed decimals)', (left, verdict) => {
     const w: Written = { readings: { tank: [[0.4, 2.1], [99, 2.01], [100, 2], [400, left]] }, marks: { nitrogen: 0.5, settle: 61, trim: 99.5, start: 100 } }; // prettier-ignore
-    expect(only(found(two('balance'), 'pressure', w)).verdict).toBe(verdict);
+    expect(only(found(two('balance'), 'pressure.1', w)).verdict).toBe(verdict);
   });
 
+  const waited = { sinceDelivery: q(9, 'h'), sinceLiquidTest: q(25, 'h'), sinceFuelling: q(31, 'min') };
   const ten = (ruleSet: string, more = {}) =>
-    planOf('tank.vapour-10', ruleSet, {
-      tank: {
-        ...store,
-        sinceDelivery: q(9, 'h'),
-        sinceLiquidTest: q(25, 'h'),
-        sinceFuelling: q(31, 'min'),
-        hold: q(5, 'min'),
-        permittedLoss: q(0.1, inch),
-        ...more,
-      },
+    planOf('tank.vapour-10', ruleSet, { tank: { ...waited, ...more } }, undefined, {
+      tanks: [{ ...store, hold: q(5, 'min'), permittedLoss: q(0.1, inch) }],
     });
   it.each<[number, number, Verdict]>([
     [10.04, 9.9, 'pass'],
@@ -322,14 +316,14 @@ describe('tanks', () => {
     [10, 9.86, 'pass'],
   ])('from %f to %f, rounded half up to 0.1 after the subtraction', (from, to, verdict) => {
     const w: Written = { readings: { tank: [[0.4, 11], [699, from], [700, from], [1000, to]] }, marks: { nitrogen: 0.5, settle: 601, trim: 699.5, start: 700 } }; // prettier-ignore
-    expect(only(found(ten('in-use'), 'pressure', w)).verdict).toBe(verdict);
+    expect(only(found(ten('in-use'), 'pressure.1', w)).verdict).toBe(verdict);
   });
   it('eleven inches that are never reached are a leak', () => {
     const never: Written = { readings: { tank: [[10, 6], [600, 8.2]] }, undone: ['nitrogen', 'settle', 'trim'] }; // prettier-ignore
-    const f = only(found(ten('in-use'), 'pressure', never));
+    const f = only(found(ten('in-use'), 'pressure.1', never));
     expect([f.verdict, codes(f)]).toEqual(['fail', ['neverReached']]);
-    expect(only(found(ten('in-use'), 'pressure', { ...never, ended: null })).verdict).toBe('undecided');
-    expect(only(found(ten('in-use'), 'pressure', { ...never, readings: {} })).verdict).toBe('void');
+    expect(only(found(ten('in-use'), 'pressure.1', { ...never, ended: null })).verdict).toBe('undecided');
+    expect(only(found(ten('in-use'), 'pressure.1', { ...never, readings: {} })).verdict).toBe('void');
   });
 
   const silo = (ruleSet: string) => planOf('store.half-life', ruleSet, { store: { volume: q(100, 'm3') } });

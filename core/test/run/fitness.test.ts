@@ -3,7 +3,7 @@ import { setupFor } from '../../src/practice';
 import { catalogue, figureOf, procedureById } from '../../src/procedure';
 import type { Quantity } from '../../src/quantity';
 import { instrumentFitness, planOfRun, type InstrumentCopy, type UnfitCode } from '../../src/run';
-import { planOf } from '../testing/attempt';
+import { planOf, practised } from '../testing/attempt';
 
 const on = '2026-11-25';
 const q = (value: number, unit = 'mbar'): Quantity => ({ value, unit });
@@ -69,7 +69,7 @@ describe('whether an instrument may stand for a channel', () => {
 
   it.each(catalogue.flatMap((p) => p.ruleSets.map((r) => [p.id, r.id] as const)))('the practice gauges of %s under %s can do their work', (id, ruleSet) => {
     const setup = setupFor(id, ruleSet);
-    const plan = planOf(id, ruleSet, Object.fromEntries(Object.entries(setup.assets).map(([role, a]) => [role, a.attributes])));
+    const plan = practised(id, ruleSet);
     for (const [channel, instrument] of Object.entries(setup.instruments)) {
       const { against: found } = instrumentFitness(plan, channel, instrument, on);
       expect(
@@ -101,7 +101,7 @@ describe('every gauge of the catalogue', () => {
     const document = procedureById(procedure);
     if (!document) throw new Error('unreachable: it is of the catalogue');
     const setup = setupFor(procedure, ruleSet);
-    const planned = planOfRun(document, { startedAt: '2026-11-28T08:00:00Z', procedure: '0'.repeat(64), ruleSet, assets: setup.assets, instruments: setup.instruments, clock: 'simulated' }); // prettier-ignore
+    const planned = planOfRun(document, { startedAt: '2026-11-28T08:00:00Z', procedure: '0'.repeat(64), ruleSet, assets: setup.assets, instruments: setup.instruments, clock: 'simulated', ...(setup.lists ? { lists: setup.lists } : {}) }); // prettier-ignore
     if (!planned.ok) throw new Error(planned.refusal.code);
     const said = Object.entries(setup.instruments).flatMap(([channel, i]) =>
       Object.entries(others).map(([name, change]) => {

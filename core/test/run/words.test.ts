@@ -14,7 +14,7 @@ import {
 import { catalogue, type Reason } from '../../src/procedure';
 import { exampleOf, setupFor } from '../../src/practice';
 import type { Finding } from '../../src/method';
-import { planOf } from '../testing/attempt';
+import { planOf, practised } from '../testing/attempt';
 
 /** Whatever a reason asks for, it is given a figure. */
 const anything = (value: number, words: Readonly<Record<string, string>> = {}): never =>
@@ -38,8 +38,7 @@ describe('wording', () => {
   it('says every limit of the catalogue', () => {
     for (const p of catalogue)
       for (const r of p.ruleSets) {
-        const assets = Object.fromEntries(Object.entries(setupFor(p.id, r.id).assets).map(([role, a]) => [role, a.attributes]));
-        for (const l of planOf(p, r.id, assets).limits) expect(limitInWords(l)).toMatch(/ (under|at most|over|at least) /);
+        for (const l of practised(p.id, r.id).limits) expect(limitInWords(l)).toMatch(/ (under|at most|over|at least) /);
       }
   });
   it('says a finding without an allowance, and one without a reason', () => {

@@ -1,5 +1,6 @@
 import { judgeStage, ReadingList, type ChannelInstrument, type Finding, type Reading, type StageRecord } from '../../src/method';
-import { makePlan, procedureById, type AttributesByRole, type Grade, type Plan, type Procedure, type Stage } from '../../src/procedure';
+import { setupFor } from '../../src/practice';
+import { makePlan, procedureById, type AttributesByRole, type Grade, type Lists, type Plan, type Procedure, type Stage } from '../../src/procedure';
 
 export interface Written {
   /** By channel: seconds, value. In the channel's unit. */
@@ -18,11 +19,17 @@ export interface Written {
   readonly instruments?: Readonly<Record<string, Partial<ChannelInstrument>>>;
 }
 
-export function planOf(procedure: Procedure | string, ruleSet: string, assets: AttributesByRole, on?: string): Plan {
+export function planOf(procedure: Procedure | string, ruleSet: string, assets: AttributesByRole, on?: string, lists?: Lists): Plan {
   const document = typeof procedure === 'string' ? procedureById(procedure) : procedure;
-  const made = document && makePlan(document, 'd', ruleSet, assets, on);
+  const made = document && makePlan(document, 'd', ruleSet, assets, on, lists);
   if (!made?.ok) throw new Error(JSON.stringify(made));
   return made.plan;
+}
+
+/** The plan of what stands on a practice bench. */
+export function practised(procedure: string, ruleSet: string): Plan {
+  const { assets, lists } = setupFor(procedure, ruleSet);
+  return planOf(procedure, ruleSet, Object.fromEntries(Object.entries(assets).map(([role, x]) => [role, x.attributes])), undefined, lists);
 }
 
 export function stageOf(plan: Plan, id: string): Stage {

@@ -40,6 +40,7 @@ export const errorCodes = {
   'run.unknown': 404,
   'run.refused': 409,
   'run.classWrong': 409,
+  'run.listUnknown': 400,
   'run.planRefused': 409,
   'run.figureUnknown': 409,
   'run.closed': 409,

@@ -1,4 +1,4 @@
-import type { NewRun } from '@grellin/contract';
+import { attributeFlaws, type NewRun } from '@grellin/contract';
 import {
   assetClass,
   makePlan,
@@ -12,6 +12,7 @@ import {
   type Attributes,
   type EventOf,
   type InstrumentCopy,
+  type Lists,
   type Procedure,
   type Quantity,
 } from '@grellin/core';
@@ -71,6 +72,21 @@ function withFigures(found: AssetEntity, given: Readonly<Record<string, Quantity
   }
   refuseOdd(found.class, given, sure);
   return { ...found, attributes: { ...found.attributes, ...given } };
+}
+
+/** What is told of the day, thing by thing: of lists that the procedure has, each figure one of its part's and of its kind. */
+function listsFor(document: Procedure, given: Lists, sure: readonly string[]): Lists {
+  for (const [list, things] of Object.entries(given)) {
+    const row = document.lists?.[list];
+    if (!row) throw new Coded('run.listUnknown', `${document.title} has no list ${list}.`, { list });
+    for (const [k, thing] of things.entries()) {
+      const [flaw] = attributeFlaws(row.part, thing);
+      const which = `${row.one} ${String(k + 1)}`;
+      if (flaw !== undefined) throw new Coded('run.figureUnknown', `${which} is not asked for a figure ${flaw} of this kind.`, { list, figure: flaw });
+      refuseOdd(row.part, thing, sure);
+    }
+  }
+  return given;
 }
 
 /** What a run says that it settles and repeats must be of the same item and procedure. */
@@ -152,7 +168,8 @@ export async function openRun(
   const assets = await assetsFor(db, document, given.assets, given.figures ?? {}, given.sure ?? []);
   const attributes: Record<string, Attributes> = Object.fromEntries(Object.entries(assets).map(([role, a]) => [role, a.attributes]));
   const reading = clocks.read();
-  const made = makePlan(document, digest, given.ruleSet, attributes, now.day);
+  const lists = listsFor(document, given.lists ?? {}, given.sure ?? []);
+  const made = makePlan(document, digest, given.ruleSet, attributes, now.day, lists);
   if (!made.ok)
     throw new Coded('run.planRefused', `The run cannot be opened: ${made.refusal.code} ${Object.values(made.refusal.values).join(' ')}`, made.refusal.values);
   const byId = await instrumentsById(db, Object.values(given.instruments));
@@ -177,6 +194,7 @@ export async function openRun(
     ruleSet: given.ruleSet,
     assets: copies,
     instruments: instrumentCopies,
+    ...(given.lists ? { lists } : {}),
     clock,
     ...(given.retestOf === undefined ? {} : { retestOf: given.retestOf }),
   };

@@ -95,18 +95,18 @@ describe('the register takes what is contract-checked', () => {
 });
 
 describe('figures of the day', () => {
-  const known = { capacity: { value: 10_000, unit: '[gal_us]' }, hold: { value: 10, unit: 'min' }, permittedLoss: { value: 0.5, unit: "[in_i'H2O]" }, aboveGround: false }; // prettier-ignore
+  const known = { aboveGround: false };
+  const tank1 = { capacity: { value: 10_000, unit: '[gal_us]' }, ullage: { value: 4000, unit: '[gal_us]' }, hold: { value: 10, unit: 'min' }, permittedLoss: { value: 0.5, unit: "[in_i'H2O]" } }; // prettier-ignore
   const day = (sinceDelivery: number) => ({
-    ullage: { value: 4000, unit: '[gal_us]' },
     sinceDelivery: { value: sinceDelivery, unit: 'h' },
     sinceLiquidTest: { value: 40, unit: 'h' },
     sinceFuelling: { value: 45, unit: 'min' },
   });
-  const open = async (figures: Record<string, unknown> | undefined) => {
+  const open = async (figures: Record<string, unknown> | undefined, lists: Record<string, unknown> | null = { tanks: [tank1] }) => {
     const tank = (await asset('storage-tank', known)).body.id;
     const manometer = (await gauge("[in_i'H2O]", 14)).body.id;
     return tester.ask<RunView & { code?: string; message?: string }>('POST', '/api/runs', {
-      procedure: 'tank.vapour-10', ruleSet: 'in-use', assets: { tank }, instruments: { tank: manometer }, ...(figures ? { figures: { tank: figures } } : {}),
+      procedure: 'tank.vapour-10', ruleSet: 'in-use', assets: { tank }, instruments: { tank: manometer }, ...(figures ? { figures: { tank: figures } } : {}), ...(lists ? { lists } : {}),
     }); // prettier-ignore
   };
   it('let a run be opened that needs them, and are kept in its first event', async () => {
@@ -123,6 +123,20 @@ describe('figures of the day', () => {
   it('cannot stand in for what the register keeps, or be of another kind', async () => {
     expect((await open({ ...day(14), capacity: { value: 1, unit: '[gal_us]' } })).body.code).toBe('run.figureUnknown');
     expect((await open({ ...day(14), sinceDelivery: { value: 14, unit: 'bar' } })).body.code).toBe('run.figureUnknown');
+  });
+  it('tell each tank of the day: of a list that there is, each figure of its kind, and odd ones asked about', async () => {
+    const code = async (lists: Record<string, unknown> | null) => (await open(day(14), lists)).body.code;
+    expect(await code(null)).toBe('run.planRefused');
+    expect(await code({ tanks: [] })).toBe('malformed');
+    expect(await code({ pumps: [tank1] })).toBe('run.listUnknown');
+    expect(await code({ tanks: [{ ...tank1, colour: 'red' }] })).toBe('run.figureUnknown');
+    expect(await code({ tanks: [{ ...tank1, ullage: { value: 4000, unit: 'bar' } }] })).toBe('run.figureUnknown');
+    expect(await code({ tanks: [tank1, { ...tank1, ullage: { value: 4_000_000, unit: '[gal_us]' } }] })).toBe('asset.odd');
+    const { status, body } = await open(day(14), { tanks: [tank1, { ...tank1, name: 'diesel' }] });
+    expect(status).toBe(201);
+    const sealed = await s.connection.db.execute<{ event: RunEvent }>(`SELECT event FROM run_event WHERE run = '${body.id}' AND seq = 1`);
+    const first = sealed.rows[0]?.event;
+    expect(first?.kind === 'opened' && first.lists).toEqual({ tanks: [tank1, { ...tank1, name: 'diesel' }] });
   });
 });
 

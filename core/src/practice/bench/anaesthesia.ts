@@ -34,6 +34,7 @@ export const anaesthesia: Benches = {
     role: 'machine',
     tag: 'AM-01',
     attributes: { outletCheckValve: false },
+    lists: { vaporisers: [{ name: 'left' }, { name: 'right' }] },
     by: {},
     gauges: {},
     rig: 'article',

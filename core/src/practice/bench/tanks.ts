@@ -5,9 +5,8 @@ const tankFacts = {
   sinceDelivery: q(14, 'h'),
   sinceLiquidTest: q(40, 'h'),
   sinceFuelling: q(45, 'min'),
-  ullage: q(4000, '[gal_us]'),
-  capacity: q(10_000, '[gal_us]'),
 };
+const tank = { capacity: q(10_000, '[gal_us]'), ullage: q(4000, '[gal_us]') };
 
 /** Both vapour tests prove their assembly first, then fill the tank with nitrogen and let it settle. */
 const vapourMoves: Bench['moves'] = {
@@ -40,7 +39,8 @@ export const tanks: Benches = {
     device: 'VT',
     role: 'tank',
     tag: 'FT-01',
-    attributes: { ...tankFacts, hold: q(10, 'min'), permittedLoss: q(0.5, inH2O), aboveGround: false },
+    attributes: { ...tankFacts, aboveGround: false },
+    lists: { tanks: [{ ...tank, hold: q(10, 'min'), permittedLoss: q(0.5, inH2O) }] },
     by: { 'above-ground': { aboveGround: true } },
     gauges: vapour,
     rig: 'vapour-tank',
@@ -52,6 +52,7 @@ export const tanks: Benches = {
     role: 'tank',
     tag: 'FT-01',
     attributes: { ...tankFacts, nozzles: q(6, '1'), recovery: 'balance' },
+    lists: { tanks: [tank] },
     gauges: vapour,
     rig: 'vapour-tank',
     moves: vapourMoves,

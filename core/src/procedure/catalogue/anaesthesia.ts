@@ -28,6 +28,9 @@ const channels: Procedure['channels'] = {
   flow: { role: 'circuit', unit: 'mL/min', title: 'Fresh gas flow' },
 };
 
+/** A second vaporiser leaks as well as the first: each is looked at for itself. */
+const eachVaporiser = { each: { list: 'vaporisers' } } as const;
+
 export const anaesMachine: Procedure = {
   id: 'anaes.machine',
   edition: '2',
@@ -38,11 +41,19 @@ export const anaesMachine: Procedure = {
   warning,
   sources: [fda, commonPractice],
   roles: { machine: { classes: ['anaesthetic-machine'] } },
+  lists: { vaporisers: { part: 'vaporiser', title: 'Vaporisers', one: 'Vaporiser', most: 8 } },
   channels: {},
   bring: ['A suction bulb', 'The log'],
   stages: [
     look('gather', 'machine', 'Make safe', 'gather', noPatient),
-    look('dials', 'machine', 'Vaporiser', 'look', [item('dial', 'The dial turns freely and goes back to off'), item('filled', 'Filled, filler cap tight')]),
+    look(
+      'dials',
+      'machine',
+      'Dial and filler',
+      'look',
+      [item('dial', 'The dial turns freely and goes back to off'), item('filled', 'Filled, filler cap tight')],
+      eachVaporiser,
+    ),
     look(
       'outlet',
       'machine',
@@ -56,12 +67,19 @@ export const anaesMachine: Procedure = {
       'machine',
       'Suction bulb',
       'test',
-      [
-        item('bulb-off', 'Bulb squeezed flat on the outlet, vaporisers off: it stays flat ten seconds', { for: 'flat' }),
-        item('bulb-first', 'The same with the first vaporiser on', { for: 'flat' }),
-        item('bulb-second', 'The same with the second vaporiser on', { optional: true, for: 'flat' }),
-      ],
+      [item('bulb-off', 'Bulb squeezed flat on the outlet, vaporisers off: it stays flat ten seconds', { for: 'flat' })],
       { when: is('machine.outletCheckValve', true) },
+    ),
+    look(
+      'bulb-on',
+      'machine',
+      'Suction bulb, vaporiser on',
+      'test',
+      [item('bulb-stays', 'This vaporiser on, every other off: the bulb stays flat ten seconds', { for: 'flat' })],
+      {
+        when: is('machine.outletCheckValve', true),
+        ...eachVaporiser,
+      },
     ),
     look('aftercare', 'machine', 'Leave it safe', 'aftercare', [item('gas-off', 'Gas off, bulb off'), item('vaporisers-off', 'Every vaporiser off')]),
   ],
@@ -84,7 +102,8 @@ export const anaesMachine: Procedure = {
   ],
   faults: [
     fault('outlet', 'The bobbin does not drop', 'Gas escapes behind the flow meters', 'Vaporiser seat and filler first'),
-    fault('bulb', 'The bulb fills', 'A leak between flow meters and outlet', 'Reseat the vaporiser that was on, squeeze again'),
+    fault('bulb', 'The bulb fills', 'A leak between flow meters and outlet', 'Flow meters, pipes and the outlet'),
+    fault('bulb-on', 'The bulb fills', 'The seat of the vaporiser that was on', 'Reseat it, squeeze again'),
   ],
 };
 

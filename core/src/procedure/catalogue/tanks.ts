@@ -123,7 +123,13 @@ const proveAssembly: Stage = test(
 
 const needs = (id: string, text: string, what: Value, value: Value, source = commonPractice): Requirement => ({ id, text, of: what, op: '>=', value, source });
 
-const vapourGas = { volume: 'tank.ullage' } as const;
+/** Tank by tank, as the printout of the gauge names them; tanks that are joined are one space, watched as one. */
+const vapourTanks: Procedure['lists'] = {
+  tanks: { part: 'connected-tank', title: 'Tanks', one: 'Tank', most: 12, together: { by: 'manifold', sums: ['capacity', 'ullage'] } },
+};
+const eachTank = { each: { list: 'tanks' } } as const;
+const allUllage: Value = { formula: 'total', of: { each: { attribute: 'tanks.ullage' } } };
+const vapourGas = { volume: 'tanks.ullage' } as const;
 
 const ten = (id: string, title: string, note: string, assemblyLeft: number, limits: readonly Limit[], hold: Value, more: Partial<RuleSet>): RuleSet => ({
   id,
@@ -137,21 +143,21 @@ const ten = (id: string, title: string, note: string, assemblyLeft: number, limi
     needs(
       'ullage-share',
       'Ullage is too small: 15 % at least',
-      { attribute: 'tank.ullage' },
-      { formula: 'share', of: { of: { attribute: 'tank.capacity' }, share: of(15, '%') } },
+      { attribute: 'tanks.ullage' },
+      { formula: 'share', of: { of: { attribute: 'tanks.capacity' }, share: of(15, '%') } },
     ),
     needs(
       'ullage-small',
       'Ullage is too small: 300 US gal at least under 1000 US gal',
-      { attribute: 'tank.ullage' },
+      { attribute: 'tanks.ullage' },
       {
         rows: [
-          { when: { attribute: 'tank.capacity', below: of(1000, gallon) }, value: of(300, gallon) },
-          { when: { attribute: 'tank.capacity', from: of(1000, gallon) }, value: of(0, gallon) },
+          { when: { attribute: 'tanks.capacity', below: of(1000, gallon) }, value: of(300, gallon) },
+          { when: { attribute: 'tanks.capacity', from: of(1000, gallon) }, value: of(0, gallon) },
         ],
       },
     ),
-    { ...needs('ullage-most', 'More than 30 000 US gal of ullage together', { attribute: 'tank.ullage' }, of(30_000, gallon)), op: '<=' },
+    { ...needs('ullage-most', 'More than 30 000 US gal of ullage together', allUllage, of(30_000, gallon)), op: '<=' },
     needs('delivery', 'Wait: 8 h since the last bulk delivery', { attribute: 'tank.sinceDelivery' }, of(8, 'h')),
     needs('liquid-test', 'Wait: 24 h since the last liquid test', { attribute: 'tank.sinceLiquidTest' }, of(24, 'h')),
     needs('fuelling', 'Wait: 30 min since the last fuelling', { attribute: 'tank.sinceFuelling' }, of(30, 'min')),
@@ -173,7 +179,7 @@ const ten = (id: string, title: string, note: string, assemblyLeft: number, limi
 });
 
 const rounded = { round: { unit: inH2O, decimals: 1 } } as const;
-const table: Value = { attribute: 'tank.permittedLoss' };
+const table: Value = { attribute: 'tanks.permittedLoss' };
 
 export const tankVapour10: Procedure = {
   id: 'tank.vapour-10',
@@ -185,6 +191,7 @@ export const tankVapour10: Procedure = {
   warning: `Nitrogen asphyxiates; fuel vapour explodes. The supply needs its own relief valve. ${defers}`,
   sources: [commonPractice],
   roles: { tank: { classes: ['storage-tank'] } },
+  lists: vapourTanks,
   channels: { tank: { role: 'tank', unit: inH2O, title: 'Manometer' } },
   bring: ['Nitrogen, 1 to 5 ft³/min, with its own relief valve', 'Manometer to 0.01 inH2O', 'Vent caps', 'The authority’s table of times and losses by ullage'],
   stages: [
@@ -205,6 +212,7 @@ export const tankVapour10: Procedure = {
         reach('trim', 'tank', 'startLow', 'startHigh', 'Trim it into 10.00 to 10.04'),
       ],
       { kind: 'decay', channels: ['tank'], hold: 'hold', start: { low: 'startLow', high: 'startHigh' }, top: 'fillHigh', gas: vapourGas },
+      eachTank,
     ),
     look('tie', 'tank', 'Tank-tie', 'test', [item('poppets', 'Each poppet pressed shows at the manometer', { optional: true })]),
     wet,
@@ -216,7 +224,7 @@ export const tankVapour10: Procedure = {
       'Times and losses from the authority’s table; the assembly must keep 0.25 of its 2 inH2O.',
       0.25,
       [limit('in-use.loss', 'pressure', 'loss', '<=', table, commonPractice, rounded)],
-      { attribute: 'tank.hold' },
+      { attribute: 'tanks.hold' },
       { suits: is('tank.aboveGround', false) },
     ),
     ten(
@@ -225,7 +233,7 @@ export const tankVapour10: Procedure = {
       'The stricter reading: the assembly must keep 1.75 of its 2 inH2O.',
       1.75,
       [limit('stricter.loss', 'pressure', 'loss', '<=', table, commonPractice, rounded)],
-      { attribute: 'tank.hold' },
+      { attribute: 'tanks.hold' },
       {},
     ),
     ten(
@@ -270,11 +278,11 @@ const two = (id: string, title: string, note: string, constant: Value, source: L
     needs(
       'ullage',
       'Ullage is too small: 1000 US gal or a quarter, whichever is less',
-      { attribute: 'tank.ullage' },
-      { formula: 'lesser', of: { a: of(1000, gallon), b: { formula: 'share', of: { of: { attribute: 'tank.capacity' }, share: of(25, '%') } } } },
+      { attribute: 'tanks.ullage' },
+      { formula: 'lesser', of: { a: of(1000, gallon), b: { formula: 'share', of: { of: { attribute: 'tanks.capacity' }, share: of(25, '%') } } } },
       carb,
     ),
-    { ...needs('ullage-most', 'More than 25 000 US gal of ullage together', { attribute: 'tank.ullage' }, of(25_000, gallon), carb), op: '<=' },
+    { ...needs('ullage-most', 'More than 25 000 US gal of ullage together', allUllage, of(25_000, gallon), carb), op: '<=' },
   ],
   parameters: {
     assemblyLow: figure(h2o(2)),
@@ -288,7 +296,7 @@ const two = (id: string, title: string, note: string, constant: Value, source: L
   },
   limits: [
     limit(`${id}.assembly`, 'assembly', 'end', '>=', h2o(1.75)),
-    limit(`${id}.end`, 'pressure', 'end', '>=', { formula: 'vapourEnd', of: { k: constant, ullage: { attribute: 'tank.ullage' } } }, source),
+    limit(`${id}.end`, 'pressure', 'end', '>=', { formula: 'vapourEnd', of: { k: constant, ullage: { attribute: 'tanks.ullage' } } }, source),
   ],
   decision: { kind: 'simple' },
 });
@@ -303,6 +311,7 @@ export const tankVapour2: Procedure = {
   warning: `Nitrogen asphyxiates; fuel vapour explodes. ${defers}`,
   sources: [carb, cccccc, commonPractice],
   roles: { tank: { classes: ['storage-tank'] } },
+  lists: vapourTanks,
   channels: { tank: { role: 'tank', unit: inH2O, title: 'Manometer' } },
   bring: ['Nitrogen, 1 to 5 ft³/min', 'Manometer to 0.01 inH2O', 'Times of sunset and sunrise'],
   stages: [
@@ -321,6 +330,7 @@ export const tankVapour2: Procedure = {
         reach('trim', 'tank', 'startLow', 'startHigh', 'Trim it to 2.00'),
       ],
       { kind: 'decay', channels: ['tank'], hold: 'hold', start: { low: 'startLow', high: 'startHigh' }, top: 'fillHigh', gas: vapourGas },
+      eachTank,
     ),
     wet,
   ],

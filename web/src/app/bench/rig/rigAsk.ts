@@ -1,4 +1,4 @@
-import type { Next, Quantity } from '@grellin/core';
+import { originOf, type Next, type Quantity } from '@grellin/core';
 import { movesAt } from '@grellin/core/practice';
 
 /** What the run asks for now, as far as the rig is concerned. */
@@ -26,13 +26,13 @@ export function rigAskOf(procedure: string, n: Next | undefined): RigAsk {
     case 'read':
       return ask(null, { kind: 'channel', id: n.channel });
     case 'begin':
-      return ask(n.stage.id);
+      return ask(originOf(n.stage.id));
     case 'act':
     case 'reach':
     case 'wait':
       return ask(n.step.id);
     case 'start': {
-      const own = `${n.stage.id}:start`;
+      const own = `${originOf(n.stage.id)}:start`;
       return ask(movesAt(procedure, own).length > 0 ? own : 'start');
     }
     // The tap is shut as the start is read, and not before.
