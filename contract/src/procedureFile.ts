@@ -123,7 +123,15 @@ const stepSchema = oneOf('kind', {
       .optional()
       .default(undefined),
   }),
-  reach: shape({ ...stepBase, kind: choice('reach'), channel: id(), low: id(), high: id(), orFails: only() }),
+  reach: shape({
+    ...stepBase,
+    kind: choice('reach'),
+    channel: id(),
+    low: id(),
+    high: id(),
+    orFails: only(),
+    fills: shape({ volume: ref(), most: id() }).optional().default(undefined),
+  }),
 });
 same<InferType<typeof stepSchema>, Step>(true);
 

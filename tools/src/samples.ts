@@ -54,7 +54,7 @@ export function samplesOf(p: Procedure): readonly Sample[] {
 export function runFileOf({ plan, opened, events }: PracticeRun): unknown {
   // The file's head stands for the opening event, which the person's source had counted as its first.
   const rest = merged(events.slice(1));
-  const { startedAt, ruleSet, clock, assets, instruments } = opened;
+  const { startedAt, ruleSet, clock, assets, instruments, lists } = opened;
   return {
     format: RUN_FILE_FORMAT,
     procedure: { id: plan.procedure.id, edition: plan.procedure.edition },
@@ -63,6 +63,7 @@ export function runFileOf({ plan, opened, events }: PracticeRun): unknown {
     clock,
     assets,
     instruments,
+    ...(lists ? { lists } : {}),
     events: rest.map((e, i) => ({ ...e, id: `e${i + 1}` })),
   };
 }

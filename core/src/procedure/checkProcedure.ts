@@ -283,6 +283,7 @@ export function checkProcedure(p: Procedure): readonly ProcedureFlaw[] {
     report.unless(p.roles[stage.role] !== undefined, `${path}.role`, 'roleUnknown', stage.role);
     if (stage.when) checkCondition(report, p, `${path}.when`, stage.when);
     checkItems(report, stage, path);
+    for (const s of stage.steps) if (s.kind === 'reach' && s.fills) checkAttribute(report, p, `${path}.${s.id}.fills`, s.fills.volume);
     const used = [...channelsRead(stage.method), ...stage.steps.flatMap((s) => (s.kind === 'reach' ? [s.channel] : []))];
     for (const channel of used) report.unless(p.channels[channel] !== undefined, path, 'channelUnknown', channel);
     report.unless(

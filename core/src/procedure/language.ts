@@ -1,6 +1,6 @@
 import type { Quantity, Unit } from '../quantity';
 import type { CheckItem, Method } from './method';
-import type { Channel, Condition, Id, Measure, OnSetUp, Role, Source, Stands, Value, Words } from './term';
+import type { AttributeRef, Channel, Condition, Id, Measure, OnSetUp, Role, Source, Stands, Value, Words } from './term';
 
 export type * from './method';
 export type * from './term';
@@ -42,7 +42,15 @@ export type Step = { readonly id: Id; readonly text: Words } & OnSetUp &
     /** With `keep`, its clock runs only while the channel stands in that window; so often it may be topped up. */
     | { readonly kind: 'wait'; readonly s: Id; readonly keep?: { readonly channel: Channel; readonly low: Id; readonly high: Id; readonly topUps: number } }
     /** With `orFails`, a window that is never reached is a leak and not a test left out. */
-    | { readonly kind: 'reach'; readonly channel: Channel; readonly low: Id; readonly high: Id; readonly orFails?: true }
+    | {
+        readonly kind: 'reach';
+        readonly channel: Channel;
+        readonly low: Id;
+        readonly high: Id;
+        readonly orFails?: true;
+        /** What is filled, and the most that the supply brings: what stands there sooner than that could bring it there fills something else. */
+        readonly fills?: { readonly volume: AttributeRef; readonly most: Id };
+      }
   );
 
 /** Something of the set-up that stands one way or another, as it is shown and as it is brought there. The first way is how it stands at the beginning. */

@@ -19,7 +19,9 @@ export function figuresOf(stage: Stage, ruleSet: RuleSet, p: Procedure): readonl
     .filter((s) => !ruleSet.skip.includes(s.id))
     .flatMap((s): NeededFigure[] => {
       if (s.kind === 'wait') return [{ id: s.s, like: 's' }];
-      return s.kind === 'reach' ? [s.low, s.high].map((id) => ({ id, like: unitOf(s.channel) })) : [];
+      if (s.kind !== 'reach') return [];
+      const window = [s.low, s.high].map((id) => ({ id, like: unitOf(s.channel) }));
+      return s.fills ? [...window, { id: s.fills.most, like: 'L/min' }] : window;
     });
   return [...steps, ...methodFigures(stage.method, unitOf)];
 }

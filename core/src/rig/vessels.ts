@@ -66,7 +66,7 @@ export const vapourTankRig = vesselRig({
   volume: 4000 * GALLON,
   soakS: 40,
   testPa: 10 * INCH_H2O,
-  fillS: 120,
+  fillS: 240, // 3.3 ft³/min
   vapour: tankVapour,
   faults: {
     none: { leak: 5e-6, kitLeak: 2e-4 },

@@ -1,6 +1,7 @@
+import { stepUnmet } from '../../src/method/evidence/steps';
 import { describe, expect, it } from 'vitest';
 import type { Verdict } from '../../src/procedure';
-import { codes, found, only, planOf, type Written } from '../testing/attempt';
+import { recordFor, codes, found, only, planOf, type Written } from '../testing/attempt';
 
 /** Published check values, each with its boundary and one step to either side. Values from memory; the sources stand with the limits themselves. */
 
@@ -300,7 +301,7 @@ describe('tanks', () => {
     [1.86, 'pass'],
     [1.85, 'fail'],
   ])('10 000 gal, balance, six nozzles: %f left (VR-E1; the equation decides, and not its printed decimals)', (left, verdict) => {
-    const w: Written = { readings: { tank: [[0.4, 2.1], [99, 2.01], [100, 2], [400, left]] }, marks: { nitrogen: 0.5, settle: 61, trim: 99.5, start: 100 } }; // prettier-ignore
+    const w: Written = { readings: { tank: [[0.2, 2.1], [0.4, 2.1], [99, 2.01], [100, 2], [400, left]] }, marks: { nitrogen: 0.5, settle: 61, trim: 99.5, start: 100 } }; // prettier-ignore
     expect(only(found(two('balance'), 'pressure.1', w)).verdict).toBe(verdict);
   });
 
@@ -315,8 +316,47 @@ describe('tanks', () => {
     [10, 9.85, 'fail'],
     [10, 9.86, 'pass'],
   ])('from %f to %f, rounded half up to 0.1 after the subtraction', (from, to, verdict) => {
-    const w: Written = { readings: { tank: [[0.4, 11], [699, from], [700, from], [1000, to]] }, marks: { nitrogen: 0.5, settle: 601, trim: 699.5, start: 700 } }; // prettier-ignore
+    const w: Written = { readings: { tank: [[0.2, 11], [0.4, 11], [699, from], [700, from], [1000, to]] }, marks: { nitrogen: 0.5, settle: 601, trim: 699.5, start: 700 } }; // prettier-ignore
     expect(only(found(ten('in-use'), 'pressure.1', w)).verdict).toBe(verdict);
+  });
+  it.each<[number, readonly (readonly [number, number])[], string | undefined]>([
+    // 10 000 gal are 1337 ft³: 10.95 of 407 inH2O are 36 ft³, 431 s at 5 ft³/min. Half of that is surely too fast.
+    [215, [[215, 11]], 'filledTooFast'],
+    [217, [[217, 11]], undefined],
+    // From 5 inH2O on it is little more than half of it left.
+    [
+      110,
+      [
+        [1, 5],
+        [110, 11],
+      ],
+      'filledTooFast',
+    ],
+    [
+      118,
+      [
+        [1, 5],
+        [118, 11],
+      ],
+      undefined,
+    ],
+    [
+      2,
+      [
+        [1, 11],
+        [2, 11],
+      ],
+      undefined,
+    ],
+  ])('what stands at eleven inches after %d s (%j) is the assembly alone: %s', (after, tank, code) => {
+    const plan = ten('in-use');
+    const stage = plan.stages.find((x) => x.id === 'pressure.1');
+    const step = stage?.steps.find((x) => x.id === 'nitrogen');
+    if (!stage || !step) throw new Error('no step');
+    expect(
+      stepUnmet(plan, stage, step, recordFor(plan, 'pressure.1', { readings: { tank }, undone: ['nitrogen', 'settle', 'trim'], ended: null }), after * 1000)
+        ?.code,
+    ).toBe(code);
   });
   it('eleven inches that are never reached are a leak', () => {
     const never: Written = { readings: { tank: [[10, 6], [600, 8.2]] }, undone: ['nitrogen', 'settle', 'trim'] }; // prettier-ignore

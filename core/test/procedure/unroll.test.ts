@@ -33,7 +33,7 @@ describe('a stage that is repeated', () => {
 
   it('judges each by its own figure: one tight, one leaks', () => {
     const plan = planned([tank({ hold: q(5, 'min') }), tank({ hold: q(5, 'min'), permittedLoss: inch(0.1) })]);
-    const w = { readings: { tank: [[0.4, 11], [699, 10], [700, 10], [1000, 9.7]] }, marks: { nitrogen: 0.5, settle: 601, trim: 699.5, start: 700 } } as const; // prettier-ignore
+    const w = { readings: { tank: [[0.2, 11], [0.4, 11], [699, 10], [700, 10], [1000, 9.7]] }, marks: { nitrogen: 0.5, settle: 601, trim: 699.5, start: 700 } } as const; // prettier-ignore
     expect(only(found(plan, 'pressure.1', w)).verdict).toBe('pass');
     expect(only(found(plan, 'pressure.2', w)).verdict).toBe('fail');
   });

@@ -12,9 +12,9 @@ import {
   verdictSentence,
 } from '../../src/run';
 import { catalogue, type Reason } from '../../src/procedure';
-import { exampleOf, setupFor } from '../../src/practice';
+import { exampleOf } from '../../src/practice';
 import type { Finding } from '../../src/method';
-import { planOf, practised } from '../testing/attempt';
+import { practised } from '../testing/attempt';
 
 /** Whatever a reason asks for, it is given a figure. */
 const anything = (value: number, words: Readonly<Record<string, string>> = {}): never =>

@@ -1,4 +1,5 @@
-import { figureOf, type Channel, type Id, type Plan, type Stage, type Step, type Reason } from '../../procedure';
+import { STANDARD_ATMOSPHERE_PA } from '../../physics';
+import { attributeOf, figureOf, type Channel, type Id, type Plan, type Stage, type Step, type Reason } from '../../procedure';
 import { decimalIn, type Quantity } from '../../quantity';
 import { readingsOn } from './readings';
 import type { Reading } from './reading';
@@ -148,6 +149,28 @@ export function windowUnmet(
   return outside(reading, low, high) ? { code, values: { value: { value: reading.value, unit: reading.unit }, low, high } } : null;
 }
 
+/** An ullage is read off a gauge, and no tank is a right cylinder: only what is filled in less than half of the time is something else. Common practice. */
+const SURELY_TOO_FAST = 0.5;
+
+/** Why what stands in its window cannot be the item: nothing brings so much gas into it in so short a time. */
+function filledUnmet(plan: Plan, stage: Stage, step: Extract<Step, { kind: 'reach' }>, record: StageRecord, at: number): Reason | null {
+  const volume = step.fills && attributeOf(plan.assets, step.fills.volume);
+  if (!step.fills || typeof volume !== 'object') return null;
+  const low = figureOf(plan, step.low);
+  const since = waitingSince(stage, step, record);
+  // Where nobody read it before it stood there, it began with nothing.
+  const seen = readingsOn(record, step.channel)
+    .between(since, at)
+    .map((r) => decimalIn(r, low.unit).toNumber());
+  const from = seen.length > 1 ? Math.min(...seen.slice(0, -1)) : 0;
+  const risen = decimalIn({ value: Math.max(0, low.value - from), unit: low.unit }, 'Pa').toNumber();
+  const cubicMetres = (risen / STANDARD_ATMOSPHERE_PA) * decimalIn(volume, 'm3').toNumber();
+  const most = figureOf(plan, step.fills.most);
+  const leastS = (SURELY_TOO_FAST * cubicMetres) / (decimalIn(most, 'L/min').toNumber() / 60_000);
+  const tookS = (at - since) / 1000;
+  return tookS < leastS ? { code: 'filledTooFast', values: { took: { value: tookS, unit: 's' }, least: { value: Math.ceil(leastS), unit: 's' }, most } } : null;
+}
+
 /**
  * Why a step may not be called done at a moment; null when it may. `may` asks this before a mark is written and the methods ask it again
  * of the history, so that a file that nobody asked about is judged by the same rule.
@@ -155,7 +178,10 @@ export function windowUnmet(
  */
 export function stepUnmet(plan: Plan, stage: Stage, step: Step, record: StageRecord, at: number): Reason | null {
   if (step.kind === 'act') return null;
-  if (step.kind === 'reach') return windowUnmet('notReached', record, step.channel, figureOf(plan, step.low), figureOf(plan, step.high), at);
+  if (step.kind === 'reach')
+    return (
+      windowUnmet('notReached', record, step.channel, figureOf(plan, step.low), figureOf(plan, step.high), at) ?? filledUnmet(plan, stage, step, record, at)
+    );
   return waitUnmet(plan, stage, step, record, at);
 }
 

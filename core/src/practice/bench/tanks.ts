@@ -70,6 +70,7 @@ export const tanks: Benches = {
     rig: 'cargo-tank',
     moves: {
       ...filled('fill', 'settle', 'trim'),
+      'header-tank': [aim('fill')],
       'valve-shut': [act('isolate')],
       draw: [aim('trim')],
       'suction-settle': [aim('trim')],

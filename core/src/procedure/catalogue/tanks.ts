@@ -129,6 +129,9 @@ const vapourTanks: Procedure['lists'] = {
 };
 const eachTank = { each: { list: 'tanks' } } as const;
 const allUllage: Value = { formula: 'total', of: { each: { attribute: 'tanks.ullage' } } };
+/** Nobody may fill faster: what stands at its pressure sooner is the assembly that is still blanked off. */
+const fills = { volume: 'tanks.ullage', most: 'nitrogenMost' } as const;
+const nitrogenMost = figure(of(5, '[cft_i]/min'));
 const vapourGas = { volume: 'tanks.ullage' } as const;
 
 const ten = (id: string, title: string, note: string, assemblyLeft: number, limits: readonly Limit[], hold: Value, more: Partial<RuleSet>): RuleSet => ({
@@ -171,6 +174,7 @@ const ten = (id: string, title: string, note: string, assemblyLeft: number, limi
     startLow: figure(h2o(10)),
     startHigh: figure(h2o(10.04)),
     settle: minutes(10),
+    nitrogenMost,
     hold: figure(hold),
   },
   limits: [limit(`${id}.assembly`, 'assembly', 'end', '>=', h2o(assemblyLeft)), ...limits],
@@ -207,7 +211,7 @@ export const tankVapour10: Procedure = {
       'tank',
       'Hold at ten inches',
       [
-        { ...reach('nitrogen', 'tank', 'fillLow', 'fillHigh', 'Nitrogen at 1 to 5 ft³/min to 11 inH2O. Not reached: it leaks'), orFails: true },
+        { ...reach('nitrogen', 'tank', 'fillLow', 'fillHigh', 'Nitrogen at 1 to 5 ft³/min to 11 inH2O. Not reached: it leaks'), orFails: true, fills },
         wait('settle', 'settle', 'Ten minutes; only test gear may be soaped'),
         reach('trim', 'tank', 'startLow', 'startHigh', 'Trim it into 10.00 to 10.04'),
       ],
@@ -292,6 +296,7 @@ const two = (id: string, title: string, note: string, constant: Value, source: L
     startHigh: figure(h2o(2.02)),
     fillHigh: figure(h2o(2.2)),
     settle: seconds(60),
+    nitrogenMost,
     hold: minutes(5, carb),
   },
   limits: [
@@ -325,7 +330,7 @@ export const tankVapour2: Procedure = {
       'tank',
       'Hold at two inches',
       [
-        reach('nitrogen', 'tank', 'startHigh', 'fillHigh', 'Nitrogen a little over 2 inH2O'),
+        { ...reach('nitrogen', 'tank', 'startHigh', 'fillHigh', 'Nitrogen a little over 2 inH2O'), fills },
         wait('settle', 'settle', 'Let it settle'),
         reach('trim', 'tank', 'startLow', 'startHigh', 'Trim it to 2.00'),
       ],
@@ -373,6 +378,9 @@ const cargoRules = (id: string, title: string, note: string, rows: readonly [num
     fillHigh: figure(h2o(18.6)),
     startLow: figure(h2o(18), cargoRule),
     startHigh: figure(h2o(18.2)),
+    stillHeld: figure(h2o(13)),
+    headerLow: figure(h2o(-0.5)),
+    headerHigh: figure(h2o(0.5)),
     suctionLow: figure(h2o(-6.2)),
     suctionHigh: figure(h2o(-6), cargoRule),
     settle: minutes(2),
@@ -397,7 +405,7 @@ export const tankCargo: Procedure = {
   warning: `Fuel vapour explodes; a tank under suction folds. ${defers}`,
   sources: [cargoRule, commonPractice],
   roles: { tank: { classes: ['cargo-tank'] } },
-  channels: { tank: { role: 'tank', unit: inH2O, title: 'Manometer' }, header: { role: 'tank', unit: inH2O, title: 'Vapour header', optional: true } },
+  channels: { tank: { role: 'tank', unit: inH2O, title: 'Manometer' }, header: { role: 'tank', unit: inH2O, title: 'Vapour header' } },
   bring: ['Air or nitrogen with its own relief valve', 'Manometer', 'Caps'],
   stages: [
     look('before', 'tank', 'Before', 'precondition', [
@@ -427,7 +435,13 @@ export const tankCargo: Procedure = {
       'header',
       'tank',
       'Inside vapour valve',
-      [act('valve-shut', 'Vapour valve shut, header let down to nothing'), wait('header-wait', 'hold', 'Five minutes')],
+      [
+        // What is under suction, or let down, presses on no valve.
+        reach('header-tank', 'tank', 'stillHeld', 'fillHigh', 'The tank still under its pressure'),
+        act('valve-shut', 'Vapour valve shut'),
+        reach('header-down', 'header', 'headerLow', 'headerHigh', 'Header let down to nothing'),
+        wait('header-wait', 'hold', 'Five minutes'),
+      ],
       {
         kind: 'eventPressure',
         channels: ['header'],

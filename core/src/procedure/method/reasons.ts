@@ -17,6 +17,8 @@ export interface CommonReasons {
   stepSkipped: { readonly step: Words };
   waitShort: { readonly waited: Quantity; readonly wanted: Quantity };
   notReached: Window;
+  /** It stood there sooner than the supply could have filled it. */
+  filledTooFast: { readonly took: Quantity; readonly least: Quantity; readonly most: Quantity };
   startOutside: Window;
   noReading: { readonly channel: Words };
   holdShort: { readonly channel?: Words };
