@@ -66,6 +66,7 @@ export async function openPractice(api: APIRequestContext, id: string, ruleSet: 
     assets: { [role]: asset.id },
     instruments,
     ...(Object.keys(figures).length > 0 ? { figures: { [role]: figures } } : {}),
+    ...(setup.lists ? { lists: setup.lists } : {}),
     ...(rig ? { rig } : {}),
   });
   return { run: run.id, tag, procedure };
@@ -301,6 +302,7 @@ export async function openDemo(api: APIRequestContext, tag: string, id: string, 
     assets: { [role]: asset?.id },
     instruments,
     ...(Object.keys(figures).length > 0 ? { figures: { [role]: figures } } : {}),
+    ...(setup.lists ? { lists: setup.lists } : {}),
     ...(rig ? { rig } : {}),
   });
   return { run: run.id, tag, procedure };

@@ -1,4 +1,4 @@
-import type { Attributes, ItemFacts, OccasionKind, Outlook, Readiness, Verdict } from '@grellin/core';
+import type { Attributes, ItemFacts, Lists, OccasionKind, Outlook, Readiness, Verdict } from '@grellin/core';
 import type { InstrumentRow } from './instrument';
 import type { ObligationRow } from './obligation';
 import type { LeakRow, RecordRow } from './record';
@@ -61,6 +61,8 @@ export interface AssetView extends AssetRow {
   readonly series: readonly SeriesView[];
   readonly occasions: readonly OccasionRow[];
   readonly kits: readonly { readonly id: string; readonly name: string }[];
+  /** What was told of the day when it was tested last, by procedure: what a form begins with. */
+  readonly told: Readonly<Record<string, Lists>>;
 }
 
 /** A change of the register that can be taken back. */

@@ -1,3 +1,4 @@
+import { attributeInWords, attributesOf, type AttributeRow } from './assetClass';
 import { decimal, decimalIn, type Quantity } from '../quantity';
 import type { Attributes, AttributesByRole, AttributeValue } from './condition';
 import type { Id, ListRow, Procedure, RuleSet, Stage, Value, Words } from './language';
@@ -100,6 +101,40 @@ function totals<T>(part: T, list: Id, roles: readonly Id[]): T {
     return each.reduce((a, b): Value => ({ formula: 'sum', of: { a, b } })) as T;
   }
   return Object.fromEntries(Object.entries(part).map(([key, v]) => [key, totals(v, list, roles)])) as T;
+}
+
+/**
+ * The attributes that a rule set and its repeated stages ask of each thing of a list: those that they name, what joins things, and its name.
+ * @example askedOfEach(procedureById('anaes.machine'), procedureById('anaes.machine').ruleSets[0], 'vaporisers').map((a) => a.id) // ['name']
+ */
+export function askedOfEach(procedure: Procedure, ruleSet: RuleSet, list: Id): readonly AttributeRow[] {
+  const row = procedure.lists?.[list];
+  if (!row) return [];
+  const stages = procedure.stages.filter((s) => s.each?.list === list && !ruleSet.skip.includes(s.id));
+  const named = JSON.stringify([ruleSet, stages]);
+  const always = ['name', ...(row.together ? [row.together.by] : [])];
+  return attributesOf(row.part).filter((a) => always.includes(a.id) || named.includes(`"${list}.${a.id}"`));
+}
+
+/** A list as it was told, in words. */
+export interface ToldList {
+  readonly title: Words;
+  readonly things: readonly { readonly name: Words; readonly words: Words }[];
+}
+
+/**
+ * What was told of the day, in words: each list, and each thing of it with its figures.
+ * @example toldInWords(procedureById('anaes.machine'), { vaporisers: [{ name: 'left' }] }) // [{ title: 'Vaporisers', things: [{ name: 'Vaporiser 1, left', words: '' }] }]
+ */
+export function toldInWords(procedure: Procedure, lists: Lists): readonly ToldList[] {
+  return Object.entries(lists).flatMap(([list, things]): readonly ToldList[] => {
+    const row = procedure.lists?.[list];
+    if (!row) return [];
+    const figures = attributesOf(row.part).filter((a) => a.id !== 'name');
+    const said = (thing: Attributes): Words =>
+      figures.flatMap((a) => (thing[a.id] === undefined ? [] : [`${a.title}: ${attributeInWords(a, thing[a.id] as AttributeValue)}`])).join('; ');
+    return [{ title: row.title, things: things.map((thing, k) => ({ name: named(row, thing, k), words: said(thing) })) }];
+  });
 }
 
 const copyOf = (id: Id, k: number): Id => `${id}.${String(k + 1)}`;

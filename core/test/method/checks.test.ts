@@ -281,6 +281,16 @@ describe('tanks', () => {
     expect(only(found(cargo(gallons, ruleSet), 'pressure', later(held(to)))).verdict).toBe(verdict),
   );
 
+  it.each<[string, number, number, Verdict]>([
+    ['under its pressure', 16, 4, 'pass'],
+    ['under its pressure, passing', 16, 5.1, 'fail'],
+    ['let down', 12.9, 0, 'void'],
+    ['under suction', -6, -5.5, 'void'],
+  ])('the inside vapour valve is tried with the tank %s', (_what, tank, header, verdict) => {
+    const w: Written = { readings: { tank: [[0.4, tank]], header: [[1.4, 0], [310, header]] }, marks: { 'header-tank': 0.5, 'valve-shut': 1, 'header-down': 1.5, 'header-wait': 305, 'header-read': 310 } }; // prettier-ignore
+    expect(found(cargo(9000), 'header', w)[0]?.verdict).toBe(verdict);
+  });
+
   const store = { ullage: q(10_000, '[gal_us]'), capacity: q(20_000, '[gal_us]') };
   const two = (ruleSet: string, more = {}, nozzles = 6) =>
     planOf('tank.vapour-2', ruleSet, { tank: { nozzles: q(nozzles, '1') } }, undefined, { tanks: [{ ...store, ...more }] });
@@ -536,8 +546,16 @@ describe('air brakes (model manual; 49 CFR 393; provincial manuals)', () => {
     [3, 6, 'pass'],
     [3, 6.1, 'fail'],
   ])('%d units may lose %f psi in the applied minute', (units, loss, verdict) => {
-    const w: Written = { readings: { primary: [[0.4, 110], [9, 110], [21, 100], [22, 100], [70, 100 - loss]], secondary: [[21, 100], [70, 100]] }, marks: { recharge: 0.5, pedal: 10, 'applied-settle': 21, start: 22 } }; // prettier-ignore
+    const w: Written = { readings: { primary: [[0.4, 120], [9, 120], [21, 100], [22, 100], [70, 100 - loss]], secondary: [[21, 100], [70, 100]] }, marks: { recharge: 0.5, pedal: 10, 'applied-settle': 21, start: 22 } }; // prettier-ignore
     expect(only(found(whole('build-from-low', { units: q(units, '1') }), 'applied', w), 'low.applied').verdict).toBe(verdict);
+  });
+  // A leak loses less from less: begun at 100 psi, what leaks 3.2 a minute at full air leaks 2.9.
+  it.each([
+    [114.9, 'void'],
+    [115, 'pass'],
+  ])('the applied minute begins at the most air there is: %f psi before the pedal', (full, verdict) => {
+    const w: Written = { readings: { primary: [[0.4, full], [9, full], [21, 100], [22, 100], [70, 99]], secondary: [[21, 100], [70, 100]] }, marks: { recharge: 0.5, pedal: 10, 'applied-settle': 21, start: 22 } }; // prettier-ignore
+    expect(found(whole('build-from-low', { units: q(1, '1') }), 'applied', w)[0]?.verdict).toBe(verdict);
   });
 });
 

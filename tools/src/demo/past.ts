@@ -53,7 +53,8 @@ export async function pastRun({ tx, by, now, gauges }: PastContext, story: PastS
   const role = Object.keys(document.roles)[0] ?? '';
   // The figures of that day are those of the practice; what the register carries is the item's own.
   const attributes = { ...Object.values(bench.setup.assets)[0]?.attributes, ...tested.attributes };
-  const made = makePlan(document, digest, owes.ruleSet, { [role]: attributes });
+  const { lists } = bench.setup;
+  const made = makePlan(document, digest, owes.ruleSet, { [role]: attributes }, undefined, lists);
   if (!made.ok) throw new Error(`${tested.tag}: ${JSON.stringify(made.refusal)}`);
   // Working hours: half past eight and on, as the list goes.
   const startedAt = new Date(new Date(now.getTime() - story.daysAgo * DAY_MS).setUTCHours(8, 30 + (seed % 25), 0, 0));
@@ -67,6 +68,7 @@ export async function pastRun({ tx, by, now, gauges }: PastContext, story: PastS
     ruleSet: owes.ruleSet,
     assets: { [role]: { id: tested.tag, attributes } },
     instruments: instrumentCopies,
+    ...(lists ? { lists } : {}),
     clock: 'simulated',
   };
   const { events: said } = perform({

@@ -86,7 +86,7 @@ const stages: readonly Stage[] = [
     'vehicle',
     'Applied minute, pedal held hard',
     [
-      reach('recharge', 'primary', 'chargedLow', 'chargedHigh', 'Charge it again'),
+      reach('recharge', 'primary', 'fullLow', 'chargedHigh', 'Charge it to its most'),
       act('pedal', 'Engine off, key on, parking brake off; press hard and hold', released),
       wait('applied-settle', 'settle', 'Keep the foot still until the needles stand; tap a dial'),
     ],
@@ -216,6 +216,7 @@ interface School extends Pick<RuleSet, 'id' | 'title' | 'note' | 'suits'> {
   /** Stages that this school does. */
   readonly does: readonly Id[];
   readonly chargedLow: number;
+  readonly fullLow?: number;
   readonly upFrom?: number;
   readonly settleS?: number;
   readonly limits: readonly Limit[];
@@ -246,6 +247,8 @@ function rules(s: School): RuleSet {
     parameters: {
       chargedLow: p(s.chargedLow),
       chargedHigh: p(140),
+      // A leak loses less from less: the applied minute begins at the most air that the compressor brings.
+      fullLow: p(s.fullLow ?? 115),
       staticLow: p(90),
       appliedLow: p(90, cdl),
       startHigh: p(150),
@@ -377,6 +380,7 @@ export const brakesWhole: Procedure = {
       order: ['moving', 'static', 'applied', 'warning', 'pop-out'],
       does: ['moving', 'static', 'applied', 'warning', 'pop-out'],
       chargedLow: 100,
+      fullLow: 100,
       limits: [
         limit('bus-a.static', 'static', 'loss', '<=', psi(2), commonPractice, on(primary)),
         limit('bus-a.applied', 'applied', 'loss', '<=', psi(3), commonPractice, on(primary)),

@@ -1,6 +1,6 @@
 import type { AssetView, SeriesView } from '@grellin/contract';
-import { outlook } from '@grellin/core';
-import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import { outlook, type Lists } from '@grellin/core';
+import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { Moment } from '../../base';
 import { account, kit, kitAsset, occasion, type Queries, record, runAsset } from '../../db';
 import { publishedById } from '../../procedure';
@@ -65,12 +65,20 @@ async function seriesOf(db: Queries, id: string, now: Moment, due: ReadonlyMap<s
   });
 }
 
+/** What was told of the day when an item was tested last, by procedure. */
+async function lastTold(db: Queries, id: string): Promise<Readonly<Record<string, Lists>>> {
+  const { rows } = await db.execute<{ procedure: string; lists: Lists }>(sql`
+    SELECT DISTINCT ON (run.procedure) run.procedure, e.event -> 'lists' AS lists FROM run_asset ra JOIN run ON run.id = ra.run JOIN run_event e ON e.run = run.id AND e.seq = 1
+    WHERE ra.asset = ${id}::uuid AND e.event -> 'lists' IS NOT NULL ORDER BY run.procedure, run.opened_order DESC`);
+  return Object.fromEntries(rows.map((r) => [r.procedure, r.lists]));
+}
+
 /** All that is known of one asset. What does not need one another is asked for at the same time. */
 export async function assetView(db: Queries, id: string, now: Moment): Promise<AssetView> {
   const today = now.day;
   const row = await assetById(db, id, today);
   const owed = obligationsOf(db, id);
-  const [obligations, series, fitted, records, leaks, happened, kits] = await Promise.all([
+  const [obligations, series, fitted, records, leaks, happened, kits, told] = await Promise.all([
     owed,
     owed.then((all) => seriesOf(db, id, now, new Map(all.map((o) => [o.procedure, o.due])))),
     fittedTo(db, id),
@@ -89,6 +97,7 @@ export async function assetView(db: Queries, id: string, now: Moment): Promise<A
       .innerJoin(kit, eq(kitAsset.kit, kit.id))
       .where(and(eq(kitAsset.asset, id), isNull(kit.archivedAt)))
       .orderBy(asc(kit.name)),
+    lastTold(db, id),
   ]);
   return {
     ...row,
@@ -99,5 +108,6 @@ export async function assetView(db: Queries, id: string, now: Moment): Promise<A
     series,
     occasions: happened.map((h) => ({ ...h, at: h.at.toISOString() })),
     kits,
+    told,
   };
 }

@@ -39,7 +39,9 @@ import type { AskedAttribute, HeldAttribute } from './itemForm';
 export class AttributeField {
   readonly row = input.required<AskedAttribute>();
   readonly control = input.required<FormControl<HeldAttribute>>();
-  protected readonly id = computed(() => `a-${this.row().id}`);
+  /** Told apart from the same attribute of another thing beside it. */
+  readonly within = input('');
+  protected readonly id = computed(() => `a-${this.within()}${this.row().id}`);
   /** What may be answered; an answer of earlier that is none of them stays as it was written. */
   protected readonly answers = computed(() => {
     const held = this.control().value;

@@ -39,6 +39,7 @@ function page(kind: string, attributes: Attributes, instruments: readonly Instru
     series: [],
     occasions: [],
     kits: [],
+    told: {},
   };
   return { asset, instruments, procedures: catalogue.map((document) => ({ digest: 'd', document })), assets: [] };
 }

@@ -2,9 +2,11 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSign
 import { FormsModule } from '@angular/forms';
 import type { AssetRow, InstrumentRow, NewRun } from '@grellin/contract';
 import {
+  askedOfEach,
   assetClass,
   channelsUsed,
   instrumentFitness,
+  listsUsed,
   makePlan,
   sameDimension,
   showQuantity,
@@ -15,6 +17,7 @@ import {
   type Attributes,
   type Decides,
   type Fitness,
+  type Lists,
   type Procedure,
   type Quantity,
 } from '@grellin/core';
@@ -28,6 +31,7 @@ import { StationDay } from '../../account/stationDay';
 import { typedNumber } from '../../form/typedNumber';
 import { askedAttribute } from '../entry/itemForm';
 import { OddFigures, OddQuestion } from '../entry/oddFigures';
+import { DayList } from './dayList';
 import { UnknownFacts } from './unknownFacts';
 
 interface ChannelChoice {
@@ -60,6 +64,10 @@ function firstGauges(channels: readonly (readonly [string, readonly InstrumentRo
   return Object.fromEntries(Object.entries(chosen).map(([channel, i]) => [channel, i.id]));
 }
 
+/** How an attribute of a thing of the day is called. */
+const attributeTitle = (lists: readonly { readonly asked: readonly AttributeRow[] }[], id: string): string =>
+  lists.flatMap((l) => l.asked).find((a) => a.id === id)?.title ?? id;
+
 /** Serials are compared without regard to spaces, dashes and case: a scanner and a person write them differently. */
 const plain = (serial: string): string => serial.replace(/[\s-]/g, '').toUpperCase();
 
@@ -76,7 +84,7 @@ interface AskedFigure {
 /** Opens a run: procedure, rule set with its explanation, what pulls along, and the gauges. */
 @Component({
   selector: 'gr-start-form',
-  imports: [FormsModule, ButtonModule, SelectModule, OddQuestion, UnknownFacts],
+  imports: [FormsModule, ButtonModule, SelectModule, OddQuestion, UnknownFacts, DayList],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './startForm.html',
   styleUrl: './startForm.css',
@@ -171,7 +179,7 @@ export class StartForm {
   /** Figures of the day that this class asks for, where the rule set needs them. */
   protected readonly asked = computed((): readonly AskedFigure[] =>
     (assetClass(this.asset().class)?.attributes ?? [])
-      .filter((a) => a.asked && JSON.stringify(this.ruleSet() ?? '').includes(`.${a.id}"`))
+      .filter((a) => a.asked && JSON.stringify(this.ruleSet() ?? '').includes(`"${this.role()}.${a.id}"`))
       .map((a) => {
         const dimension = a.type.kind === 'quantity' ? a.type.dimension : 'number';
         const { units } = askedAttribute(a);
@@ -194,6 +202,25 @@ export class StartForm {
       }),
     );
   });
+  /** The lists of the day that the rule set is repeated for: what is asked of each thing, and what it begins with. */
+  protected readonly lists = computed(
+    () => {
+      const [procedure, ruleSet] = [this.procedure(), this.ruleSet()];
+      if (!procedure || !ruleSet) return [];
+      return listsUsed(procedure, ruleSet).flatMap((name) => {
+        const row = procedure.lists?.[name];
+        if (!row) return [];
+        const known = this.asset().attributes[name];
+        const count = typeof known === 'object' ? Math.min(row.most, Math.max(1, Math.round(known.value))) : 1;
+        const begins: readonly Attributes[] = this.asset().told[procedure.id]?.[name] ?? Array.from({ length: count }, () => ({}));
+        return [{ name, row, part: row.part, asked: askedOfEach(procedure, ruleSet, name), begins }];
+      });
+    },
+    { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) },
+  );
+  protected readonly told = signal<Lists>({});
+  /** What was told of the lists that are asked for now. */
+  private readonly toldNow = computed((): Lists => Object.fromEntries(this.lists().map(({ name }) => [name, this.told()[name] ?? []])));
   protected readonly odd = new OddFigures();
   /** What the rule set can find of the faults that its procedure knows, and what it cannot: said before anything is put under pressure. */
   protected readonly finds = computed(() => findsOf(this.procedure()?.id ?? '', this.ruleSet()?.id ?? ''));
@@ -208,7 +235,7 @@ export class StartForm {
   private readonly attributes = computed((): Attributes => ({ ...this.asset().attributes, ...this.figures() }));
   private readonly plan = computed(() => {
     const procedure = this.procedure();
-    return procedure ? makePlan(procedure, '', this.ruleSetId(), { [this.role()]: this.attributes() }, this.today) : null;
+    return procedure ? makePlan(procedure, '', this.ruleSetId(), { [this.role()]: this.attributes() }, this.today, this.toldNow()) : null;
   });
 
   /** Rigs that can stand for the item where nothing of it is read by an instrument that streams. */
@@ -236,6 +263,9 @@ export class StartForm {
       const { code, values } = made.refusal;
       if (this.unknown().length > 0) return $localize`Say first what is not known of this item; it is written on it.`;
       if (code === 'plan.requirementUnmet') return `${values['text'] ?? ''} (it is ${values['is'] ?? 'unknown'}).`;
+      if (code === 'plan.listEmpty' || code === 'plan.attributeUnknown') return this.lacksOf();
+      if (code === 'plan.listDiffers')
+        return $localize`Things that are joined have one figure of it: ${attributeTitle(this.lists(), values['attribute'] ?? '')}:attribute:.`;
       const waiting = this.asked().find((a) => this.figures()[a.id] === undefined);
       if (waiting) return `Say: ${waiting.title.toLowerCase()}.`;
       return `The rule set needs a figure that this item does not carry: ${Object.values(values).join(' ')}`;
@@ -244,6 +274,20 @@ export class StartForm {
     if (this.serial() === '') return 'Scan or type the serial on the item.';
     return this.sameSerial() ? null : 'This is not the item of the register: the serial there is another one.';
   });
+  /** What is not yet said of a thing of the day. */
+  private lacksOf(): string {
+    for (const { row, name, asked } of this.lists())
+      for (const [k, thing] of (this.told()[name] ?? []).entries()) {
+        const missing = asked.find((a) => a.type.kind !== 'words' && thing[a.id] === undefined);
+        if (missing) return $localize`${row.one}:thing: ${String(k + 1)}:number:: say its ${missing.title.toLowerCase()}:figure:.`;
+      }
+    return $localize`Say what there is today.`;
+  }
+
+  protected tell(list: string, things: readonly Attributes[]): void {
+    this.told.update((t) => ({ ...t, [list]: things }));
+  }
+
   private instrument(id: string): InstrumentRow | undefined {
     return this.page().instruments.find((i) => i.id === id);
   }
@@ -322,6 +366,11 @@ export class StartForm {
 
   protected start(): void {
     if (!this.odd.mayGo(this.asset().class, this.figures())) return;
+    const things = this.lists().flatMap(({ name, part }) => (this.toldNow()[name] ?? []).map((thing) => ({ part, thing })));
+    if (!things.every(({ part, thing }) => this.odd.mayGo(part, thing))) return;
+    const sure = [this.odd.sure(this.asset().class, this.figures()), ...things.map(({ part, thing }) => this.odd.sure(part, thing))].flatMap(
+      (x) => x.sure ?? [],
+    );
     const others = Object.entries(this.chosenOthers()).flatMap(([role, id]) => (id === null ? [] : [[role, id] as const]));
     const obligation = this.asset().obligations.find((o) => o.procedure === this.procedureId())?.id;
     const run: NewRun = {
@@ -329,7 +378,9 @@ export class StartForm {
       ruleSet: this.ruleSetId(),
       assets: { [this.role()]: this.asset().id, ...Object.fromEntries(others) },
       instruments: this.chosenGauges(),
-      ...(Object.keys(this.figures()).length > 0 ? { figures: { [this.role()]: this.figures() }, ...this.odd.sure(this.asset().class, this.figures()) } : {}),
+      ...(Object.keys(this.figures()).length > 0 ? { figures: { [this.role()]: this.figures() } } : {}),
+      ...(this.lists().length > 0 ? { lists: Object.fromEntries(this.lists().map(({ name }) => [name, [...(this.toldNow()[name] ?? [])]])) } : {}),
+      ...(sure.length > 0 ? { sure: [...new Set(sure)] } : {}),
       ...(this.chosenRig() === null ? {} : { rig: this.chosenRig() ?? '' }),
       ...(obligation === undefined ? {} : { obligation }),
       ...(this.isRetest() ? { retestOf: this.retestOf() ?? '' } : {}),
