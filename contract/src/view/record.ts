@@ -1,4 +1,4 @@
-import type { Finding, Grade, Procedure, Readiness, ReasonGiven, Verdict } from '@grellin/core';
+import type { Finding, Grade, Procedure, Readiness, ReasonGiven, ToldList, Verdict } from '@grellin/core';
 
 export interface RecordRow {
   readonly number: string;
@@ -55,6 +55,8 @@ export interface RecordView extends RecordRow {
   readonly lifted: { readonly reason: string; readonly by: string; readonly at: string } | null;
   /** What people said in words of their own, in its order: why something was done again, broken off or taken back, and notes, those after the seal too. */
   readonly reasons: readonly (ReasonGiven & { readonly at: string; readonly by: string })[];
+  /** What was told of that day, thing by thing: tanks, vaporisers. */
+  readonly told: readonly ToldList[];
   readonly instruments: readonly {
     readonly channel: string;
     readonly tag: string;

@@ -174,6 +174,10 @@ export async function certificate(r: RecordView, plan: Plan, { base, zone }: Iss
     line(doc, i.channel, `${i.tag}, ${i.title}; ${i.fitted ? 'fitted to the item' : `calibration to ${i.calibrationDue ?? 'no date'}`}`);
   if (r.attempts > 0) line(doc, 'Earlier attempts', `${r.attempts} in this run; they stay in the record`);
 
+  for (const list of r.told) {
+    heading(doc, list.title);
+    for (const thing of list.things) line(doc, thing.name, thing.words);
+  }
   if (r.strip.length > 1) {
     heading(doc, 'The hold');
     strip(doc, r.strip, LEFT, doc.y, WIDTH, 64);

@@ -24,6 +24,7 @@ import { flawOf } from './byContract';
   styles: `
     :host {
       display: grid;
+      grid-template-columns: minmax(0, 1fr);
       gap: var(--space-1);
       align-content: start;
       margin-bottom: var(--space-4);

@@ -62,7 +62,8 @@ export function isNumber(control: AbstractControl<TypedQuantity>): ValidationErr
     }
     input {
       flex: 1;
-      min-width: 0;
+      width: 0;
+      min-width: 4rem;
     }
   `,
 })

@@ -14,21 +14,21 @@ import { askedAttribute, attributeControls, saidIn, type HeldAttribute } from '.
   template: `
     <section [attr.aria-label]="list().title">
       <h3>{{ list().title }}</h3>
-      @for (thing of things().controls; track thing) {
+      @for (thing of things().controls; track thing; let k = $index) {
         <fieldset [formGroup]="thing">
-          <legend>{{ list().one }} {{ $index + 1 }}</legend>
+          <legend>{{ list().one }} {{ k + 1 }}</legend>
           @for (r of rows(); track r.id) {
-            <gr-attribute [row]="r" [control]="thing.controls[r.id]!" [within]="name() + '-' + ($index + 1) + '-'" />
+            <gr-attribute [row]="r" [control]="thing.controls[r.id]!" [within]="name() + '-' + (k + 1) + '-'" />
           }
           @if (things().length > 1) {
-            <button pButton type="button" severity="secondary" (click)="drop($index)" [attr.aria-label]="leaveOut + ': ' + list().one + ' ' + ($index + 1)">
+            <button pButton type="button" severity="secondary" (click)="drop(k)" [attr.aria-label]="leaveOut + ': ' + list().one + ' ' + (k + 1)">
               {{ leaveOut }}
             </button>
           }
         </fieldset>
       }
       <button pButton type="button" severity="secondary" [disabled]="things().length >= list().most" (click)="add()" i18n>
-        Add: {{ list().one.toLowerCase() }}
+        Another {{ list().one.toLowerCase() }}
       </button>
     </section>
   `,

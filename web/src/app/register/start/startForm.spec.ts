@@ -166,11 +166,52 @@ describe('starting a check', () => {
     expect(other.button?.disabled).toBe(true);
   });
 
+  const farm = page('storage-tank', { aboveGround: false }, [gauge('VT-01', "[in_i'H2O]", { streams: true })]);
+
   it('asks for the figures of the day, and says what must be waited for', async () => {
-    const known = { capacity: { value: 10_000, unit: '[gal_us]' }, hold: { value: 10, unit: 'min' }, permittedLoss: { value: 0.5, unit: "[in_i'H2O]" }, aboveGround: false }; // prettier-ignore
-    const { element } = await shown(page('storage-tank', known, [gauge('VT-01', "[in_i'H2O]", { streams: true })]));
-    for (const id of ['ullage', 'sinceDelivery', 'sinceLiquidTest', 'sinceFuelling']) expect(element.querySelector(`#figure-${id}`), id).not.toBeNull();
+    const { element } = await shown(farm);
+    const yesterday = new Date(Date.now() - 30 * 3_600_000).toISOString().slice(0, 16);
+    for (const id of ['sinceDelivery', 'sinceLiquidTest', 'sinceFuelling']) expect(element.querySelector(`#figure-${id}`), id).not.toBeNull();
+    expect(element.querySelector('#figure-ullage')).toBeNull(); // told tank by tank
     expect(element.textContent).toContain('Say: ');
+  });
+
+  it('asks tank by tank, as many as there are, and begins with what was told last time', async () => {
+    const told = { capacity: { value: 10_000, unit: '[gal_us]' }, ullage: { value: 4000, unit: '[gal_us]' }, hold: { value: 10, unit: 'min' }, permittedLoss: { value: 0.5, unit: "[in_i'H2O]" } }; // prettier-ignore
+    const { element, form, show, button, dispatch } = await shown({
+      ...farm,
+      asset: { ...farm.asset, told: { 'tank.vapour-10': { tanks: [told, { ...told, name: 'diesel' }] } } },
+    });
+    const legends = () => [...element.querySelectorAll('gr-day-list legend')].map((l) => l.textContent);
+    expect(legends()).toEqual(['Tank 1', 'Tank 2']);
+    expect(element.querySelector<HTMLInputElement>('#a-tanks-2-ullage')?.value).toBe('4000');
+    for (const id of ['sinceDelivery', 'sinceLiquidTest', 'sinceFuelling']) (form as unknown as { say: (id: string, text: string) => void }).say(id, yesterday);
+    const press = (words: string): void => {
+      [...element.querySelectorAll<HTMLButtonElement>('gr-day-list button')].find((b) => b.textContent.includes(words))?.click();
+      show();
+    };
+    press('Another');
+    expect(legends()).toEqual(['Tank 1', 'Tank 2', 'Tank 3']);
+    expect(element.textContent).toContain('Tank 3: say its capacity.');
+    expect(button?.disabled).toBe(true);
+    press('Leave out'); // the first of them
+    expect(legends()).toEqual(['Tank 1', 'Tank 2']);
+    press('Leave out');
+    const typed = (id: string, text: string): void => {
+      const input = element.querySelector<HTMLInputElement>(`#a-tanks-1-${id}`);
+      if (!input) throw new Error(id);
+      input.value = text;
+      input.dispatchEvent(new Event('input'));
+      show();
+    };
+    typed('capacity', '10000');
+    typed('ullage', '1000');
+    typed('hold', '10');
+    typed('permittedLoss', '0.5');
+    expect(element.textContent).toContain('Tank 1: Ullage is too small: 15 % at least');
+    typed('ullage', '4000');
+    button?.click();
+    expect(dispatch).toHaveBeenCalledWith(expect.objectContaining({ run: expect.objectContaining({ lists: { tanks: [told] } }) as unknown }));
   });
 
   it('refuses before the server does where the item lacks a figure', async () => {

@@ -263,11 +263,11 @@ export class StartForm {
       const { code, values } = made.refusal;
       if (this.unknown().length > 0) return $localize`Say first what is not known of this item; it is written on it.`;
       if (code === 'plan.requirementUnmet') return `${values['text'] ?? ''} (it is ${values['is'] ?? 'unknown'}).`;
+      const waiting = this.asked().find((a) => this.figures()[a.id] === undefined);
+      if (waiting) return `Say: ${waiting.title.toLowerCase()}.`;
       if (code === 'plan.listEmpty' || code === 'plan.attributeUnknown') return this.lacksOf();
       if (code === 'plan.listDiffers')
         return $localize`Things that are joined have one figure of it: ${attributeTitle(this.lists(), values['attribute'] ?? '')}:attribute:.`;
-      const waiting = this.asked().find((a) => this.figures()[a.id] === undefined);
-      if (waiting) return `Say: ${waiting.title.toLowerCase()}.`;
       return `The rule set needs a figure that this item does not carry: ${Object.values(values).join(' ')}`;
     }
     if (this.channels().some((c) => !this.chosenGauges()[c.channel] && !procedure.channels[c.channel]?.optional)) return 'Choose a gauge for each channel.';
