@@ -170,13 +170,13 @@ describe('starting a check', () => {
 
   it('asks for the figures of the day, and says what must be waited for', async () => {
     const { element } = await shown(farm);
-    const yesterday = new Date(Date.now() - 30 * 3_600_000).toISOString().slice(0, 16);
     for (const id of ['sinceDelivery', 'sinceLiquidTest', 'sinceFuelling']) expect(element.querySelector(`#figure-${id}`), id).not.toBeNull();
     expect(element.querySelector('#figure-ullage')).toBeNull(); // told tank by tank
     expect(element.textContent).toContain('Say: ');
   });
 
   it('asks tank by tank, as many as there are, and begins with what was told last time', async () => {
+    const yesterday = new Date(Date.now() - 30 * 3_600_000).toISOString().slice(0, 16);
     const told = { capacity: { value: 10_000, unit: '[gal_us]' }, ullage: { value: 4000, unit: '[gal_us]' }, hold: { value: 10, unit: 'min' }, permittedLoss: { value: 0.5, unit: "[in_i'H2O]" } }; // prettier-ignore
     const { element, form, show, button, dispatch } = await shown({
       ...farm,
