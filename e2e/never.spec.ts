@@ -123,3 +123,17 @@ test('a settling is watched: what sinks out of its window is topped up or told o
   await expect(page.getByText(/top it up/i)).toBeHidden();
   expect(await page.getByRole('timer').innerText()).not.toBe(stands);
 });
+
+test('a school by feel asks for no gauge, keeps its ten seconds, and its record says what a hand cannot find', async ({ page, api }) => {
+  const p = await openPractice(api, 'anaes.mapleson-a', 'by-feel');
+  await atBench(page, p, 'none');
+  await carryOnUntil(page, p, ({ step }) => step === 'bag-taut');
+  await expect(page.getByText('Hands off: the bag stays taut for ten seconds').first()).toBeVisible();
+  // No yes before the time is over.
+  await expect(main(page)).toBeDisabled();
+  await expect(page.getByText(/it takes 10 s/)).toBeVisible();
+  await carryOnUntil(page, p, () => false);
+  await openRecord(page);
+  await expect(title(page)).toHaveText(`${p.tag} is tight, by feel`);
+  await expect(page.getByText(/By feel, without a gauge\. It finds .*; it cannot find a leak that takes longer/)).toBeVisible();
+});
