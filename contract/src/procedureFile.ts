@@ -1,6 +1,7 @@
 import {
   checkProcedure,
   measures,
+  type Bound,
   type CheckItem,
   type Condition,
   type DecisionRule,
@@ -55,12 +56,9 @@ const isOneOf = shape({
     .required()
     .min(1, 'short'),
 });
-const between = shape({
-  attribute: ref(),
-  from: quantitySchema.optional().default(undefined),
-  upTo: quantitySchema.optional().default(undefined),
-  below: quantitySchema.optional().default(undefined),
-});
+const printed = array().of(quantitySchema).required().min(1, 'short').max(10, 'long');
+const bound = optionally(byType<Bound>((given) => (Array.isArray(given) ? printed : quantitySchema), [quantitySchema, printed]));
+const between = shape({ attribute: ref(), from: bound, upTo: bound, below: bound });
 const conditionSchema: Lazy<Condition> = byType<Condition>(
   (given) => (has(given, 'all') ? allOf : has(given, 'is') ? isOneOf : between),
   [allOf, isOneOf, between],

@@ -1,6 +1,6 @@
-import { decimalIn, sameDimension, type Quantity } from '../quantity';
+import { decimalIn, sameDimension, type Quantity, type Unit } from '../quantity';
 import { formulaById } from './formula';
-import type { AttributeRef, Condition, Id, Role, Value } from './language';
+import type { AttributeRef, Bound, Condition, Id, Role, Value } from './language';
 
 export type AttributeValue = Quantity | string | boolean;
 export type Attributes = Readonly<Record<Id, AttributeValue>>;
@@ -20,8 +20,15 @@ function isQuantity(value: AttributeValue | undefined): value is Quantity {
   return typeof value === 'object';
 }
 
+/** A bound as it is printed in a unit; in the first one where it is not printed in that. */
+function printedIn(bound: Bound | undefined, unit: Unit): Quantity | undefined {
+  if (bound === undefined || 'value' in bound) return bound;
+  return bound.find((b) => b.unit === unit) ?? bound[0];
+}
+
 /**
  * Whether a condition holds. A condition on an attribute the asset lacks does not hold.
+ * @example holds({ attribute: 'tank.capacity', from: [{ value: 1500, unit: '[gal_us]' }, { value: 5678, unit: 'L' }] }, { tank: { capacity: { value: 5678, unit: 'L' } } }) // true
  * @example holds({ attribute: 'vehicle.units', from: { value: 2, unit: '1' } }, { vehicle: { units: { value: 3, unit: '1' } } }) // true
  */
 export function holds(condition: Condition, assets: AttributesByRole): boolean {
@@ -29,7 +36,7 @@ export function holds(condition: Condition, assets: AttributesByRole): boolean {
   const value = attributeOf(assets, condition.attribute);
   if ('is' in condition) return !isQuantity(value) && value !== undefined && condition.is.includes(value);
   if (!isQuantity(value)) return false;
-  const { from, upTo, below } = condition;
+  const [from, upTo, below] = [condition.from, condition.upTo, condition.below].map((b) => printedIn(b, value.unit));
   const atLeast = from === undefined || (sameDimension(value.unit, from.unit) && decimalIn(value, from.unit).gte(from.value));
   const under = below === undefined || (sameDimension(value.unit, below.unit) && decimalIn(value, below.unit).lt(below.value));
   const most = upTo === undefined || (sameDimension(value.unit, upTo.unit) && decimalIn(value, upTo.unit).lte(upTo.value));

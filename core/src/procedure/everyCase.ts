@@ -13,7 +13,7 @@ function parts(condition: Condition): readonly Exclude<Condition, { readonly all
 function valuesFor(conditions: readonly Exclude<Condition, { readonly all: unknown }>[]): readonly AttributeValue[] {
   const values: AttributeValue[] = conditions.flatMap((c): AttributeValue[] => {
     if ('is' in c) return [...c.is];
-    const ends = [c.from, c.upTo, c.below].filter((e) => e !== undefined);
+    const ends = [c.from, c.upTo, c.below].flatMap((e) => (e === undefined ? [] : 'value' in e ? [e] : [...e]));
     return ends.flatMap((e) => [e, { ...e, value: e.value - 1 }, { ...e, value: e.value + 1 }]);
   });
   const flags = values.some((v) => typeof v === 'boolean') ? [true, false] : [];

@@ -19,10 +19,13 @@ export interface Source {
 /** An attribute of an asset in the run, written `role.attribute`, for example `vehicle.units`. */
 export type AttributeRef = `${Role}.${Id}`;
 
+/** A bound, or the same bound as the rule prints it in several units: a figure that is told in one of them falls by what is printed in it. */
+export type Bound = Quantity | readonly Quantity[];
+
 export type Condition =
   | { readonly attribute: AttributeRef; readonly is: readonly (string | boolean)[] }
   /** From (included), up to (included) or below (left out). */
-  | { readonly attribute: AttributeRef; readonly from?: Quantity; readonly upTo?: Quantity; readonly below?: Quantity }
+  | { readonly attribute: AttributeRef; readonly from?: Bound; readonly upTo?: Bound; readonly below?: Bound }
   | { readonly all: readonly Condition[] };
 
 /**

@@ -281,6 +281,21 @@ describe('tanks', () => {
     expect(only(found(cargo(gallons, ruleSet), 'pressure', later(held(to)))).verdict).toBe(verdict),
   );
 
+  // 5678 L are 1499.97 gal, 3785 L 999.9: told in litres, a capacity is in the band whose litres it has.
+  it.each([
+    [9464, 'L', 1],
+    [9463, 'L', 1.5],
+    [5678, 'L', 1.5],
+    [5677, 'L', 2],
+    [3785, 'L', 2],
+    [3784, 'L', 2.5],
+    [1499.97, '[gal_us]', 2],
+    [5.678, 'm3', 2], // printed in neither: it is what it is in gallons
+  ])('%d %s may lose %f inH2O (40 CFR 63.425, table 2, as it is printed)', (value, unit, most) => {
+    const plan = planOf('tank.cargo', 'annual', { tank: { capacity: q(value, unit) } });
+    expect(plan.limits.find((l) => l.of === 'loss')?.resolved.value).toBe(most);
+  });
+
   it.each<[string, number, number, Verdict]>([
     ['under its pressure', 16, 4, 'pass'],
     ['under its pressure, passing', 16, 5.1, 'fail'],

@@ -1,3 +1,4 @@
+import type { Quantity } from '../../quantity';
 import type { Limit, Procedure, Requirement, RuleSet, Stage, Value } from '../language';
 import { commonPractice, fromMemory } from '../source';
 import { act, caution, defers, fault, figure, gallon, inH2O, is, item, limit, look, minutes, of, reach, seconds, test, wait } from './parts';
@@ -357,13 +358,17 @@ export const tankVapour2: Procedure = {
   ],
 };
 
+/** A capacity as the rule prints it in gallons and in litres: 5678 L are a hair less than 1500 gal, and are in their band. */
+const printed = (gallons: number, litres: number): readonly Quantity[] => [of(gallons, gallon), of(litres, 'L')];
+const [large, middle, small] = [printed(2500, 9464), printed(1500, 5678), printed(1000, 3785)] as const;
+
 /** Permitted change by capacity, inH2O: the smallest tanks may lose most. */
 const byCapacity = (rows: readonly [number, number, number, number]): Value => ({
   rows: [
-    { when: { attribute: 'tank.capacity', from: of(2500, gallon) }, value: h2o(rows[0]) },
-    { when: { attribute: 'tank.capacity', from: of(1500, gallon) }, value: h2o(rows[1]) },
-    { when: { attribute: 'tank.capacity', from: of(1000, gallon) }, value: h2o(rows[2]) },
-    { when: { attribute: 'tank.capacity', below: of(1000, gallon) }, value: h2o(rows[3]) },
+    { when: { attribute: 'tank.capacity', from: large }, value: h2o(rows[0]) },
+    { when: { attribute: 'tank.capacity', from: middle }, value: h2o(rows[1]) },
+    { when: { attribute: 'tank.capacity', from: small }, value: h2o(rows[2]) },
+    { when: { attribute: 'tank.capacity', below: small }, value: h2o(rows[3]) },
   ],
 });
 
