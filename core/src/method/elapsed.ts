@@ -1,8 +1,9 @@
+import { leastSquares } from '../fit';
 import { findingOf, lacking, type Finding } from './verdict/finding';
 import { figureOf, strict, type ElapsedMethod, type Reason } from '../procedure';
 import { decimal, decimalIn, significant } from '../quantity';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
-import { crossing, readingsBetween, uReading, valueIn, type CrossingTime } from './evidence/readings';
+import { crossing, readingsBetween, span, uReading, valueIn, type CrossingTime } from './evidence/readings';
 import { whenever } from './verdict/whenever';
 import { markAt, stepsUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';
@@ -17,15 +18,15 @@ export const PASSED = 'passed';
 type At = Attempted<ElapsedMethod>;
 
 interface Both {
-  readonly from: CrossingTime;
-  readonly to: CrossingTime;
+  readonly from: Through;
+  readonly to: Through;
 }
 
 /**
  * The crossings seen so far; the second only after the first.
  * @example crossingsSoFar(exampleOf('brakes.whole', 'build-up').at).low !== null // true
  */
-export function crossingsSoFar(at: At): { readonly [K in keyof Both]: CrossingTime | null } {
+export function crossingsSoFar(at: At): { readonly [K in keyof Both]: Through | null } {
   const { plan, stage, method, record } = at;
   const first = figureOf(plan, method.from);
   const second = figureOf(plan, method.to);
@@ -38,7 +39,9 @@ export function crossingsSoFar(at: At): { readonly [K in keyof Both]: CrossingTi
   const onIt =
     strict(plan) && from !== null && readingsBetween(record, method.channel, from.at, from.at).find((r) => valueIn(r, unit) === first.value) !== undefined;
   if (!from || (from.apart === 0 && !onIt)) return { from: null, to: null };
-  return { from, to: crossing(record, method.channel, decimalIn(second, unit).toNumber(), unit, rising, from.at) };
+  const value = decimalIn(second, unit).toNumber();
+  const to = crossing(record, method.channel, value, unit, rising, from.at);
+  return { from: through(at, from, first.value, unit), to: to && through(at, to, value, unit) };
 }
 
 function crossings(at: At): Both | null {
@@ -62,12 +65,53 @@ export function elapsedTask(at: At): Task {
   };
 }
 
-/** Standard uncertainty of one crossing, s. */
-function uCrossing(at: At, cross: CrossingTime, unit: string): number {
+/** What streams is looked at this far to each side of a crossing: two neighbours alone say more of their noise than of where it went through. */
+const AROUND_MS = 5000;
+/** Fewer samples than this have no line through them. */
+const LEAST_AROUND = 6;
+
+/** A line through readings: where it stands at the crossing, and how it goes on. */
+const straight = { value: (x: number, [a = 0, b = 0]: readonly number[]) => a + b * x, slopes: (x: number) => [1, x] };
+
+/** A crossing with what is known of it from the samples around it. */
+interface Through extends CrossingTime {
+  /** Standard deviation of its time by the scatter of the samples, s; null where too few were streamed to say. */
+  readonly scattered: number | null;
+}
+
+/**
+ * Where a streamed pressure went through a value: by the line through the samples around it, as far as they reach. A crossing that was typed, or that too few
+ * samples stand around, is left as it is.
+ */
+function through(at: At, cross: CrossingTime, value: number, unit: string): Through {
+  const as = { ...cross, scattered: null };
+  if (!strict(at.plan) || cross.typed || cross.earliest < cross.latest) return as;
+  const around = readingsBetween(at.record, at.method.channel, cross.at - AROUND_MS, cross.at + AROUND_MS);
+  const points = around.filter((r) => !r.typed).map((r) => [(r.at - cross.at) / 1000, valueIn(r, unit)] as const);
+  if (points.length < LEAST_AROUND) return as;
+  const line = leastSquares(points.map(([t]) => t), points.map(([, p]) => p), straight, [0, 0]); // prettier-ignore
+  const [stands = value, slope = 0] = line?.parameters ?? [];
+  const off = (value - stands) / slope;
+  // A line that does not go the way of the crossing, or goes through far from it, is none of it.
+  if (!(slope * cross.slope > 0) || Math.abs(off) * 1000 > AROUND_MS) return as;
+  const mean = points.reduce((sum, [t]) => sum + t, 0) / points.length;
+  const spread = points.reduce((sum, [t]) => sum + (t - mean) ** 2, 0);
+  const left = points.reduce((sum, [t, p]) => sum + (p - stands - slope * t) ** 2, 0);
+  const deviation = Math.sqrt(left / (points.length - 2));
+  const scattered = (deviation / Math.abs(slope)) * Math.sqrt(1 / points.length + (off - mean) ** 2 / spread);
+  const time = cross.at + off * 1000;
+  return { ...cross, at: time, earliest: time, latest: time, slope: slope / 1000, scattered };
+}
+
+/** Standard uncertainty of one crossing, s. An error that the gauge has at both crossings moves neither against the other. */
+function uCrossing(at: At, cross: Through, unit: string): number {
   const instrument = at.instruments[at.method.channel];
   const slope = Math.abs(cross.slope) * 1000;
-  const gauge = instrument && slope > 0 ? uReading(instrument, unit) / slope : 0;
-  return Math.hypot(gauge, cross.typed ? cross.apart / 1000 / Math.sqrt(12) : 0);
+  const typed = cross.typed ? cross.apart / 1000 / Math.sqrt(12) : 0;
+  if (!instrument || slope === 0) return typed;
+  if (cross.scattered === null) return Math.hypot(uReading(instrument, unit) / slope, typed);
+  const own = (span(instrument.accuracy, unit) / Math.sqrt(3)) * Math.sqrt(1 - instrument.correlation);
+  return Math.hypot(own / slope, cross.scattered);
 }
 
 /**

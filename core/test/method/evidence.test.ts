@@ -39,6 +39,23 @@ describe('a time between two pressures is known as far as somebody watched', () 
     const w: Written = { readings: { primary: [...Array.from({ length: 10 }, (_, i) => [1 + i, 75 + i] as const), [200, 101], [201, 102]] }, marks: { passed: 210 } }; // prettier-ignore
     expect(built(w).verdict).toBe('undecided');
   });
+  it('streamed through noise, it is where the line through the samples goes through, as sure as they scatter', () => {
+    const jitter = noise(9, 0.8);
+    // 15 psi in 30 s exactly, read twice a second.
+    const streamed = (scatter: () => number): Written => ({ readings: { primary: Array.from({ length: 100 }, (_, i) => [1 + i / 2, 80 + i / 4 + scatter()] as const) }, marks: { passed: 300 } }); // prettier-ignore
+    const still = built(streamed(() => 0));
+    expect(still.observed?.value).toBeCloseTo(30, 9);
+    const noisy = built(streamed(jitter));
+    const u = noisy.confidence?.u.value ?? Number.NaN;
+    // A line through 21 samples that scatter by 0.8 psi is good to 0.8 ÷ √21 ÷ 0.5 psi/s at either end: 0.49 s for the two.
+    expect(u).toBeGreaterThan(0.35);
+    expect(u).toBeLessThan(0.65);
+    expect(Math.abs((noisy.observed?.value ?? 0) - 30)).toBeLessThan(2 * u);
+    // One wild sample, five seconds early, is no crossing.
+    const wild = streamed(() => 0);
+    const primary = (wild.readings?.['primary'] ?? []).map(([s, p]) => [s, s === 36 ? 100.2 : p] as const);
+    expect(Math.abs((built({ ...wild, readings: { primary } }).observed?.value ?? 0) - 30)).toBeLessThan(5);
+  });
   it('of a half-life too: a reading at the time itself proves it', () => {
     const marks = { fill: 0.5, shut: 1, settle: 100, trim: 199, start: 200 };
     const half = (...more: readonly (readonly [number, number])[]) =>
