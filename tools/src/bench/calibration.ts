@@ -205,12 +205,12 @@ function tightItems(): void {
             method.channels.map((channel) => {
               const instrument = opened.instruments[channel];
               const unit = plan.procedure.channels[channel]?.unit ?? '';
-              const middle = (convert(low, unit).value + convert(high, unit).value) / 2;
+              const stands = convert(low, unit).value + (convert(high, unit).value - convert(low, unit).value) * chance();
               const sensor = sensors[inputs[channel] ?? ''];
               const step = instrument ? convert(instrument.resolution, unit).value : 1;
               // An instrument that fits: its noise is a part of its step.
               const noise = Math.min(0.3 * step, sensor ? convert({ value: sensor.noise, unit: sensor.unit }, unit).value : 0);
-              const at = (s: number) => [s, Number((Math.round((middle + noise * normal(chance)) / step) * step).toFixed(9))] as const;
+              const at = (s: number) => [s, Number((Math.round((stands + noise * normal(chance)) / step) * step).toFixed(9))] as const;
               return [
                 channel,
                 [...Array.from({ length: 10 }, (_, k) => at(0.01 * (k + 1))), ...Array.from({ length: 60 }, (_, k) => at(5000 + (hold * k) / 59))],
