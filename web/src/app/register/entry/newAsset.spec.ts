@@ -15,8 +15,8 @@ describe('a new item', () => {
   it('is asked for what its class has, and never for a figure of the day', async () => {
     const s = new Screen(NewAssetScreen);
     await s.pick('Class', 'Storage tank with vapour system');
-    expect(s.text).toContain('Capacity of all connected tanks');
-    expect(s.text).not.toContain('Ullage of all connected tanks');
+    expect(s.text).toContain('Nozzles affected');
+    expect(s.text).not.toContain('Since the last bulk delivery');
     await expect(s.pick('Class', 'Instrument')).rejects.toThrow('offers no');
   });
 
