@@ -238,6 +238,7 @@ const listSchema = shape({
   title: words(200),
   one: words(200),
   most: whole(1, 100),
+  count: ref(),
   together: shape({ by: id(), sums: array().of(id()).required().max(20, 'long') })
     .optional()
     .default(undefined),

@@ -172,6 +172,7 @@ function checkLists(report: Report, p: Procedure): void {
       'listUnused',
       id,
     );
+    checkAttribute(report, p, `${path}.count`, row.count);
     const named = [...(row.together ? [row.together.by, ...row.together.sums] : [])];
     for (const attribute of named)
       report.unless(part === undefined || part.attributes.some((a) => a.id === attribute), `${path}.together`, 'attributeUnknown', attribute);

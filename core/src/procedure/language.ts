@@ -84,6 +84,8 @@ export interface ListRow {
   /** What one of them is called. */
   readonly one: Words;
   readonly most: number;
+  /** How many the register says there are: none of them is left out. */
+  readonly count: AttributeRef;
   /** Things with the same value of `by` are tested as one: the figures in `sums` are added up, the others have to be the same. */
   readonly together?: { readonly by: Id; readonly sums: readonly Id[] };
 }

@@ -1,7 +1,7 @@
 import { decimal, decimalIn, showQuantity, type Quantity } from '../quantity';
 import { figure, holds, unknownFor, unknownIn, type AttributesByRole } from './condition';
 import { keeps } from './comparison';
-import { unroll, type ListRefusal, type Lists } from './unroll';
+import { listsUsed, unroll, type ListRefusal, type Lists } from './unroll';
 import { byKind, channelsRead } from './method';
 import type { AttributeRef, Channel, CheckItem, Digest, Id, Limit, Procedure, Role, RuleSet, Stage } from './language';
 
@@ -28,6 +28,7 @@ export interface PlanRefusal {
     | 'plan.roleUnknown'
     | 'plan.figureMissing'
     | 'plan.requirementUnmet'
+    | 'plan.listShort'
     | ListRefusal['code'];
   readonly values: Readonly<Record<string, string>>;
 }
@@ -95,6 +96,7 @@ export function unknownAttributes(procedure: Procedure, ruleSet: RuleSet, assets
     ...Object.values(ruleSet.parameters).map((p) => p.value),
     ...ruleSet.limits.filter((l) => l.when === undefined || holds(l.when, assets)).map((l) => l.value),
     ...(ruleSet.requires ?? []).flatMap((r) => [r.of, r.value]),
+    ...listsUsed(procedure, ruleSet).flatMap((list) => (procedure.lists?.[list] ? [{ attribute: procedure.lists[list].count }] : [])),
   ];
   return [...new Set([...conditions.flatMap((c) => (c ? unknownIn(c, assets) : [])), ...values.flatMap((v) => unknownFor(v, assets))])];
 }
@@ -115,6 +117,17 @@ export function valuesOf(procedure: Procedure, attribute: AttributeRef): readonl
   return [...new Set(found.flatMap((c) => c.is))].filter((v) => typeof v === 'string');
 }
 
+/** A list of the day with fewer things than the register says that there are: nothing is tight that was not looked at. */
+function leftOut(procedure: Procedure, ruleSet: RuleSet, items: AttributesByRole, lists: Lists): PlanRefusal | null {
+  for (const list of listsUsed(procedure, ruleSet)) {
+    const row = procedure.lists?.[list];
+    const count = row && figure({ attribute: row.count }, items);
+    if (row && !count) return { code: 'plan.attributeUnknown', values: { attributes: row.count } };
+    if (row && count && (lists[list] ?? []).length < count.value) return { code: 'plan.listShort', values: { list: row.title, least: String(count.value) } };
+  }
+  return null;
+}
+
 /**
  * Makes a plan. A figure that the rule set takes from the asset and that the asset does not carry refuses the plan: a run that needs it
  * cannot be opened without it.
@@ -130,6 +143,8 @@ export function makePlan(document: Procedure, digest: Digest, ruleSetId: Id, ite
   const unrolled = unroll(document, chosen, lists);
   if ('code' in unrolled) return { ok: false, refusal: unrolled };
   const { procedure, ruleSet, parts } = unrolled;
+  const short = leftOut(document, chosen, items, lists);
+  if (short) return { ok: false, refusal: short };
   for (const [role, row] of Object.entries(procedure.roles)) if (!row.optional && !items[role]) return refuse('plan.roleEmpty', { role });
   const stranger = Object.keys(items).find((role: Role) => !procedure.roles[role]);
   if (stranger !== undefined) return refuse('plan.roleUnknown', { role: stranger });

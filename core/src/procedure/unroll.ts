@@ -176,17 +176,17 @@ function written({ procedure, ruleSet, parts }: Unrolled, list: Id, tested: read
       steps: copy.steps.filter((step) => k === 0 || !once.includes(step.id)),
     }));
   });
-  const things_ = things.map((_, k) => `${list}:${String(k + 1)}`);
-  const requires = totals(ruleSet.requires ?? [], list, things_).flatMap((r) =>
+  const roles = things.map((_, k) => `${list}:${String(k + 1)}`);
+  const requires = totals(ruleSet.requires ?? [], list, roles).flatMap((r) =>
     mentions(r, list)
-      ? things_.map((role, k) => ({
+      ? roles.map((role, k) => ({
           ...renamed(r, ref(role)),
           id: copyOf(r.id, k),
           text: `${named(procedure.lists?.[list] as ListRow, things[k] ?? {}, k)}: ${r.text}`,
         }))
       : [r],
   );
-  const written: RuleSet = {
+  const rules: RuleSet = {
     ...ruleSet,
     order: ruleSet.order === 'free' ? 'free' : ruleSet.order.flatMap(ids),
     ...(ruleSet.holdFrom
@@ -208,11 +208,11 @@ function written({ procedure, ruleSet, parts }: Unrolled, list: Id, tested: read
       cautions: procedure.cautions.flatMap((c) => ids(c.before).map((before) => ({ ...c, before }))),
       faults: procedure.faults.flatMap((f) => ids(f.stage).map((stage) => ({ ...f, stage }))),
     },
-    ruleSet: written,
+    ruleSet: rules,
     parts: {
       ...parts,
       ...Object.fromEntries(tested.map((t) => [t.role, t.attributes])),
-      ...Object.fromEntries(things.map((a, k) => [things_[k] ?? '', a])),
+      ...Object.fromEntries(things.map((a, k) => [roles[k] ?? '', a])),
     },
   };
 }

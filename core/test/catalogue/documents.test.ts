@@ -74,7 +74,7 @@ describe('figures', () => {
   });
   const gallons = (value: number) => ({ value, unit: '[gal_us]' });
   const tanks = [{ ullage: gallons(10_000), capacity: gallons(20_000) }] as const;
-  const tank = { nozzles: { value: 6, unit: '1' } };
+  const tank = { tanks: { value: 1, unit: '1' }, nozzles: { value: 6, unit: '1' } };
   it.each([
     ['too little ullage', {}, [{ ...tanks[0], ullage: gallons(900) }], 'plan.requirementUnmet'],
     ['too little in one of two', {}, [tanks[0], { ...tanks[0], ullage: gallons(900) }], 'plan.requirementUnmet'],
@@ -83,6 +83,7 @@ describe('figures', () => {
     ['no number of nozzles', { nozzles: 'six' }, tanks, 'plan.figureMissing'],
     ['no ullage', {}, [{ ...tanks[0], ullage: '' }], 'plan.figureMissing'],
     ['no tank', {}, [], 'plan.listEmpty'],
+    ['one of two tanks', { tanks: { value: 2, unit: '1' } }, tanks, 'plan.listShort'],
     ['thirteen tanks', {}, Array.from({ length: 13 }, () => ({ capacity: gallons(200), ullage: gallons(60) })), 'plan.listLong'],
   ])('%s refuses the run', (_, change, list, code) => {
     const p = catalogue.find((x) => x.id === 'tank.vapour-2') as Procedure;

@@ -1,5 +1,18 @@
 import { describe, expect, it } from 'vitest';
-import { checkProcedure, listsUsed, makePlan, originOf, procedureById, unroll, type Attributes, type Procedure, type RuleSet } from '../../src/procedure';
+import {
+  attributesOf,
+  catalogue,
+  checkProcedure,
+  listsUsed,
+  makePlan,
+  originOf,
+  procedureById,
+  unknownAttributes,
+  unroll,
+  type Attributes,
+  type Procedure,
+  type RuleSet,
+} from '../../src/procedure';
 import { practiceRun, practiceOf, perform } from '../../src/practice';
 import { judge, planOfRun, type RunEvent } from '../../src/run';
 import { found, only, planOf, stageOf } from '../testing/attempt';
@@ -8,8 +21,10 @@ import { found, only, planOf, stageOf } from '../testing/attempt';
 const q = (value: number, unit: string) => ({ value, unit });
 const gal = (value: number) => q(value, '[gal_us]');
 const inch = (value: number) => q(value, "[in_i'H2O]");
-const ten = procedureById('tank.vapour-10') as Procedure;
-const waited = { tank: { sinceDelivery: q(9, 'h'), sinceLiquidTest: q(25, 'h'), sinceFuelling: q(31, 'min') } };
+const real = procedureById('tank.vapour-10') as Procedure;
+/** As an authority's table would have it that tells tanks apart: each with a time and a loss of its own. */
+const ten = JSON.parse(JSON.stringify(real).replaceAll('"tank.hold"', '"tanks.hold"').replaceAll('"tank.permittedLoss"', '"tanks.permittedLoss"')) as Procedure;
+const waited = { tank: { sinceDelivery: q(9, 'h'), sinceLiquidTest: q(25, 'h'), sinceFuelling: q(31, 'min'), tanks: q(1, '1') } };
 const tank = (more: Attributes = {}): Attributes => ({ capacity: gal(10_000), ullage: gal(4000), hold: q(10, 'min'), permittedLoss: inch(0.5), ...more });
 const planned = (tanks: readonly Attributes[], ruleSet = 'in-use') => planOf(ten, ruleSet, waited, undefined, { tanks });
 const refused = (tanks: readonly Attributes[]) => {
@@ -43,7 +58,7 @@ describe('a stage that is repeated', () => {
     expect(judge(one.plan, one.state).verdict).toBe('pass');
     const practice = practiceOf('tank.vapour-10', 'in-use', 'vapour-tank', 'none');
     const lists = { tanks: [tank(), tank({ name: 'diesel' })] };
-    const made = planOfRun(ten, { ...practice.opened, lists });
+    const made = planOfRun(real, { ...practice.opened, lists });
     if (!made.ok) throw new Error(made.refusal.code);
     // What was done for one tank, under a plan of two.
     const short = judge(made.plan, one.state);
@@ -82,6 +97,34 @@ describe('tanks that are joined', () => {
   });
 });
 
+describe('what the register says there is', () => {
+  const known = (count: Attributes, tanks: number) => {
+    const { sinceDelivery, sinceLiquidTest, sinceFuelling } = waited.tank;
+    const made = makePlan(
+      real,
+      'd',
+      'in-use',
+      { tank: { sinceDelivery, sinceLiquidTest, sinceFuelling, hold: q(10, 'min'), permittedLoss: inch(0.5), aboveGround: false, ...count } },
+      undefined,
+      {
+        tanks: Array.from({ length: tanks }, () => ({ capacity: gal(10_000), ullage: gal(4000) })),
+      },
+    );
+    return made.ok ? 'made' : made.refusal;
+  };
+  it('is not left out: of three tanks none stays unlooked at', () => {
+    expect(known({ tanks: q(3, '1') }, 2)).toEqual({ code: 'plan.listShort', values: { list: 'Tanks', least: '3' } });
+    expect([known({ tanks: q(3, '1') }, 3), known({ tanks: q(3, '1') }, 4)]).toEqual(['made', 'made']);
+    expect(known({}, 3)).toEqual({ code: 'plan.attributeUnknown', values: { attributes: 'tank.tanks' } });
+    expect(unknownAttributes(real, real.ruleSets[0] as RuleSet, { tank: {} })).toContain('tank.tanks');
+  });
+  it('and what may be lost is of the item: nobody chooses it on the day', () => {
+    for (const p of catalogue)
+      for (const row of Object.values(p.lists ?? {}))
+        expect(attributesOf(row.part).map((a) => a.id)).not.toEqual(expect.arrayContaining([expect.stringMatching(/loss|limit|hold/i)]));
+  });
+});
+
 describe('what a list lacks', () => {
   it('refuses the plan: no thing, a thing without its figure, more than there can be', () => {
     expect(refused([])).toEqual({ code: 'plan.listEmpty', values: { list: 'Tanks' } });
@@ -101,7 +144,7 @@ describe('what a list lacks', () => {
 describe('vaporisers', () => {
   const machine = procedureById('anaes.machine') as Procedure;
   const withBulb = (names: readonly string[]) =>
-    planOf(machine, 'general', { machine: { outletCheckValve: true } }, undefined, { vaporisers: names.map((name) => ({ name })) });
+    planOf(machine, 'general', { machine: { outletCheckValve: true, vaporisers: q(2, '1') } }, undefined, { vaporisers: names.map((name) => ({ name })) });
   it('are each looked at and each squeezed for, however many there are', () => {
     const plan = withBulb(['left', 'right', 'spare']);
     expect(plan.stages.filter((s) => originOf(s.id) === 'bulb-on').map((s) => s.title)).toEqual([
@@ -115,7 +158,7 @@ describe('vaporisers', () => {
 
 describe('the checker of lists', () => {
   const spoilt = (change: (p: Record<string, unknown> & { stages: Record<string, unknown>[]; ruleSets: Record<string, unknown>[] }) => void) => {
-    const copy = structuredClone(ten) as unknown as Parameters<typeof change>[0];
+    const copy = structuredClone(real) as unknown as Parameters<typeof change>[0];
     change(copy);
     return checkProcedure(copy as unknown as Procedure).map((f) => f.code);
   };
@@ -133,7 +176,7 @@ describe('the checker of lists', () => {
     ],
     [
       'a figure of each thing by the name of a step',
-      (p) => ((p.ruleSets[0]?.['parameters'] as Record<string, unknown>)['settle'] = { value: { attribute: 'tanks.hold' }, source: { title: 'x' } }),
+      (p) => ((p.ruleSets[0]?.['parameters'] as Record<string, unknown>)['settle'] = { value: { attribute: 'tanks.ullage' }, source: { title: 'x' } }),
       'figureShadowed',
     ],
   ])('finds %s', (_what, change, code) => expect(spoilt(change)).toContain(code));

@@ -95,8 +95,8 @@ describe('the register takes what is contract-checked', () => {
 });
 
 describe('figures of the day', () => {
-  const known = { aboveGround: false };
-  const tank1 = { capacity: { value: 10_000, unit: '[gal_us]' }, ullage: { value: 4000, unit: '[gal_us]' }, hold: { value: 10, unit: 'min' }, permittedLoss: { value: 0.5, unit: "[in_i'H2O]" } }; // prettier-ignore
+  const known = { aboveGround: false, tanks: { value: 1, unit: '1' }, hold: { value: 10, unit: 'min' }, permittedLoss: { value: 0.5, unit: "[in_i'H2O]" } };
+  const tank1 = { capacity: { value: 10_000, unit: '[gal_us]' }, ullage: { value: 4000, unit: '[gal_us]' } };
   const day = (sinceDelivery: number) => ({
     sinceDelivery: { value: sinceDelivery, unit: 'h' },
     sinceLiquidTest: { value: 40, unit: 'h' },
@@ -130,6 +130,8 @@ describe('figures of the day', () => {
     expect(await code({ tanks: [] })).toBe('malformed');
     expect(await code({ pumps: [tank1] })).toBe('run.listUnknown');
     expect(await code({ tanks: [{ ...tank1, colour: 'red' }] })).toBe('run.figureUnknown');
+    // What may be lost is the item’s: nobody tells it of the day.
+    expect(await code({ tanks: [{ ...tank1, permittedLoss: { value: 5, unit: "[in_i'H2O]" } }] })).toBe('run.figureUnknown');
     expect(await code({ tanks: [{ ...tank1, ullage: { value: 4000, unit: 'bar' } }] })).toBe('run.figureUnknown');
     expect(await code({ tanks: [tank1, { ...tank1, ullage: { value: 4_000_000, unit: '[gal_us]' } }] })).toBe('asset.odd');
     const { status, body } = await open(day(14), { tanks: [tank1, { ...tank1, name: 'diesel' }] });

@@ -165,7 +165,7 @@ export const rest: readonly DemoAsset[] = [
   ...spread(5, 12, 30).map(({ n, due }) => air(n, due)),
   ...spread(3, 16, 180).map(({ n, due }) => practised(`FP-${two(n)}`, `SB-${7010 + n * 13}`, 'face-piece', `Face-piece, ${n % 3 === 0 ? 'large' : 'medium'}`, 'Fire store', owed('ba.facepiece', 'mbar-10', 'P6M', due))),
   ...spread(3, 8, 180).map(({ n, due }) => practised(`DS-${two(n)}`, `SD-${305 + n * 6}`, 'dry-suit', `Dry suit, ${n % 2 === 0 ? 'tender' : 'diver'}`, 'Dive shed', owed('drysuit.survey', 'general', 'P6M', due))),
-  practised('AM-02', 'SC-13', 'anaesthetic-machine', 'Anaesthetic machine, one vaporiser', 'Clinic', owed('anaes.machine', 'general', 'P1W', 5)),
+  practised('AM-02', 'SC-13', 'anaesthetic-machine', 'Anaesthetic machine, in the transport bay', 'Clinic', owed('anaes.machine', 'general', 'P1W', 5)),
   ...spread(5, 7, 30).map(({ n, due }) => practised(`AC-${two(n)}`, `SC-2${n}`, 'breathing-circuit', 'Circle, adult, spare', 'Clinic', owed('anaes.circle', 'human', 'P1M', due))),
   ...spread(3, 30, 1700).map(({ n, due }) => practised(`CY-${two(n)}`, `SY-${88041 + n * 16}`, 'cylinder', 'Cylinder 12 L, 200 bar, steel', n % 2 === 0 ? 'Gas store' : 'Fire store', owed('cyl.visual', 'us-metal', 'P1Y', due % 350))),
   ...spread(2, 8, 900).map(({ n, due }) => practised(`TK-${two(n)}`, `ST-10${two(n)}`, 'ibc', 'Transport tank 1000 L', 'Fuel farm', owed('tank.ibc', 'un', 'P30M', due))),

@@ -33,7 +33,7 @@ export const anaesthesia: Benches = {
     device: 'PA',
     role: 'machine',
     tag: 'AM-01',
-    attributes: { outletCheckValve: false },
+    attributes: { outletCheckValve: false, vaporisers: q(2, '1') },
     lists: { vaporisers: [{ name: 'left' }, { name: 'right' }] },
     by: {},
     gauges: {},

@@ -126,7 +126,7 @@ const needs = (id: string, text: string, what: Value, value: Value, source = com
 
 /** Tank by tank, as the printout of the gauge names them; tanks that are joined are one space, watched as one. */
 const vapourTanks: Procedure['lists'] = {
-  tanks: { part: 'connected-tank', title: 'Tanks', one: 'Tank', most: 12, together: { by: 'manifold', sums: ['capacity', 'ullage'] } },
+  tanks: { part: 'connected-tank', title: 'Tanks', one: 'Tank', most: 12, count: 'tank.tanks', together: { by: 'manifold', sums: ['capacity', 'ullage'] } },
 };
 const eachTank = { each: { list: 'tanks' } } as const;
 const allUllage: Value = { formula: 'total', of: { each: { attribute: 'tanks.ullage' } } };
@@ -184,7 +184,8 @@ const ten = (id: string, title: string, note: string, assemblyLeft: number, limi
 });
 
 const rounded = { round: { unit: inH2O, decimals: 1 } } as const;
-const table: Value = { attribute: 'tanks.permittedLoss' };
+// Of the item, and not of the day: whoever tests does not choose what may be lost.
+const table: Value = { attribute: 'tank.permittedLoss' };
 
 export const tankVapour10: Procedure = {
   id: 'tank.vapour-10',
@@ -229,7 +230,7 @@ export const tankVapour10: Procedure = {
       'Times and losses from the authority’s table; the assembly must keep 0.25 of its 2 inH2O.',
       0.25,
       [limit('in-use.loss', 'pressure', 'loss', '<=', table, commonPractice, rounded)],
-      { attribute: 'tanks.hold' },
+      { attribute: 'tank.hold' },
       { suits: is('tank.aboveGround', false) },
     ),
     ten(
@@ -238,7 +239,7 @@ export const tankVapour10: Procedure = {
       'The stricter reading: the assembly must keep 1.75 of its 2 inH2O.',
       1.75,
       [limit('stricter.loss', 'pressure', 'loss', '<=', table, commonPractice, rounded)],
-      { attribute: 'tanks.hold' },
+      { attribute: 'tank.hold' },
       {},
     ),
     ten(

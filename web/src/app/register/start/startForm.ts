@@ -210,9 +210,10 @@ export class StartForm {
       return listsUsed(procedure, ruleSet).flatMap((name) => {
         const row = procedure.lists?.[name];
         if (!row) return [];
-        const known = this.asset().attributes[name];
+        const known = this.asset().attributes[row.count.slice(row.count.indexOf('.') + 1)];
         const count = typeof known === 'object' ? Math.min(row.most, Math.max(1, Math.round(known.value))) : 1;
-        const begins: readonly Attributes[] = this.asset().told[procedure.id]?.[name] ?? Array.from({ length: count }, () => ({}));
+        const before = this.asset().told[procedure.id]?.[name] ?? [];
+        const begins: readonly Attributes[] = [...before, ...Array.from({ length: Math.max(0, count - before.length) }, () => ({}))];
         return [{ name, row, part: row.part, asked: askedOfEach(procedure, ruleSet, name), begins }];
       });
     },
@@ -266,6 +267,7 @@ export class StartForm {
       const waiting = this.asked().find((a) => this.figures()[a.id] === undefined);
       if (waiting) return `Say: ${waiting.title.toLowerCase()}.`;
       if (code === 'plan.listEmpty' || code === 'plan.attributeUnknown') return this.lacksOf();
+      if (code === 'plan.listShort') return $localize`The register says there are more: ${values['least'] ?? ''}:number: at least.`;
       if (code === 'plan.listDiffers')
         return $localize`Things that are joined have one figure of it: ${attributeTitle(this.lists(), values['attribute'] ?? '')}:attribute:.`;
       return `The rule set needs a figure that this item does not carry: ${Object.values(values).join(' ')}`;
