@@ -9,7 +9,7 @@ import { accountFeature } from '../../account/accountStore';
 import { Api } from '../../api/api';
 import { ClockEffects } from './clockEffects';
 import { RunEffects } from './runEffects';
-import { BenchActions, benchFeature, StreamActions } from './benchStore';
+import { BenchActions, benchFeature, OutboxActions, StreamActions } from './benchStore';
 
 /** A server that cannot be reached at first. */
 const awayFor = <T>(times: number, answer: T): { readonly ask: () => Observable<T>; readonly asked: () => number } => {
@@ -33,7 +33,7 @@ describe('the bench, while the server cannot be reached', () => {
   };
 
   it('asks for a closed run’s record until it has it: nothing else would ask again', async () => {
-    const server = awayFor(3, { id: 'r', record: 'GR-1' } as unknown as RunView);
+    const server = awayFor(3, { id: 'r', closed: true, record: 'GR-1' } as unknown as RunView);
     const heard: unknown[] = [];
     effectsWith(RunEffects, { run: server.ask }).closing.subscribe((a) => heard.push(a));
     actions.next(StreamActions.arrived({ run: 'r', lease: 1, closed: true, events: [] }));
@@ -56,7 +56,7 @@ describe('the bench, while the server cannot be reached', () => {
   });
 
   it('asks for the record of its own run alone', async () => {
-    const server = awayFor(0, { id: 'r', record: 'GR-1' } as unknown as RunView);
+    const server = awayFor(0, { id: 'r', closed: true, record: 'GR-1' } as unknown as RunView);
     const heard: unknown[] = [];
     effectsWith(RunEffects, { run: server.ask }).closing.subscribe((a) => heard.push(a));
     actions.next(StreamActions.arrived({ run: 'another', lease: 1, closed: true, events: [] }));
@@ -64,6 +64,26 @@ describe('the bench, while the server cannot be reached', () => {
     expect([heard, server.asked()]).toEqual([[], 0]);
     actions.next(StreamActions.arrived({ run: 'r', lease: 1, closed: true, events: [] }));
     await vi.advanceTimersByTimeAsync(100);
+    expect(heard).toMatchObject([{ view: { record: 'GR-1' } }]);
+  });
+
+  it('asks for the record once what ended the run is stored, though the stream is lost, and again until it is closed', async () => {
+    const answers = [{ id: 'r', closed: false, record: null }, { id: 'r', closed: true, record: 'GR-1' }]; // prettier-ignore
+    let asked = 0;
+    const heard: unknown[] = [];
+    const effects = effectsWith(RunEffects, { run: () => defer(() => of(answers[Math.min(asked++, 1)])) });
+    effects.closing.subscribe((a) => heard.push(a));
+    const said = (kind: 'sealed' | 'disturbed', n: number): void =>
+      TestBed.inject(Store).dispatch(OutboxActions.queued({ event: { id: `e${String(n)}`, source: 's', n, at: n, kind, note: 'x' } }));
+    said('disturbed', 1);
+    actions.next(OutboxActions.sent({ ids: ['e1'] }));
+    await vi.advanceTimersByTimeAsync(100);
+    expect(asked).toBe(0);
+    said('sealed', 2);
+    actions.next(OutboxActions.sent({ ids: ['e2'] }));
+    await vi.advanceTimersByTimeAsync(100);
+    expect([heard, asked]).toEqual([[], 1]);
+    await vi.advanceTimersByTimeAsync(1000);
     expect(heard).toMatchObject([{ view: { record: 'GR-1' } }]);
   });
 });

@@ -5,7 +5,7 @@ import { Api, problemOf } from '../../api/api';
 import { Leases } from '../../run/lease';
 import { runStream } from '../../run/runStream';
 import { AGAIN_MS, BenchContext } from './benchContext';
-import { BenchActions, StreamActions } from './benchStore';
+import { BenchActions, OutboxActions, StreamActions } from './benchStore';
 
 /** How the run comes to the bench and goes: its view, its lease, its stream, and the record at its end. */
 @Injectable()
@@ -52,14 +52,23 @@ export class RunEffects {
     );
   });
 
+  /** Whether the run has come to its end: the stream says so, or what ended it was said here and has been stored. A stream that is lost then says nothing more. */
+  private hasEnded(action: ReturnType<typeof StreamActions.arrived> | ReturnType<typeof OutboxActions.sent>): boolean {
+    const { id, run } = this.context.bench();
+    return 'closed' in action ? action.closed && action.run === id : run.sealed || run.abandoned !== null;
+  }
+
   /** The record's number comes with the closing, so the run is asked for once more. */
   readonly closing = createEffect(() => {
     return this.context.actions.pipe(
-      ofType(StreamActions.arrived),
-      filter(({ run, closed }) => closed && run === this.context.bench().id && this.context.bench().view?.record === null),
+      ofType(StreamActions.arrived, OutboxActions.sent),
+      filter((action) => this.context.bench().view?.record === null && this.hasEnded(action)),
       exhaustMap(() =>
         this.api.run(this.context.bench().id ?? '').pipe(
-          map((view) => BenchActions.runClosed({ view })),
+          map((view) => {
+            if (!view.closed) throw new Error('it is not closed yet');
+            return BenchActions.runClosed({ view });
+          }),
           // Nothing comes down the stream of a closed run that would ask again.
           retry({ delay: AGAIN_MS }),
           takeUntil(this.context.changed),
