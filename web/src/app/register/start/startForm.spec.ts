@@ -65,6 +65,10 @@ describe('starting a check', () => {
       button: element.querySelector<HTMLButtonElement>('button.go'),
       dispatch,
       form: fixture.componentInstance,
+      go: (to: AssetPage) => {
+        fixture.componentRef.setInput('page', to);
+        fixture.detectChanges();
+      },
       show: () => fixture.detectChanges(),
     };
   };
@@ -214,6 +218,16 @@ describe('starting a check', () => {
     typed('ullage', '4000');
     button?.click();
     expect(dispatch).toHaveBeenCalledWith(expect.objectContaining({ run: expect.objectContaining({ lists: { tanks: [told] } }) as unknown }));
+  });
+
+  it('tells nothing of one item’s tanks of the next', async () => {
+    const tanks = (ullage: number) => ({ 'tank.vapour-10': { tanks: [{ capacity: { value: 10_000, unit: '[gal_us]' }, ullage: { value: ullage, unit: '[gal_us]' } }] } }); // prettier-ignore
+    const first = { ...farm, asset: { ...farm.asset, told: tanks(4000) } };
+    const { element, go } = await shown(first);
+    const ullage = () => element.querySelector<HTMLInputElement>('#a-tanks-1-ullage')?.value;
+    expect(ullage()).toBe('4000');
+    go({ ...farm, asset: { ...farm.asset, id: 'b', told: tanks(7000) } });
+    expect(ullage()).toBe('7000');
   });
 
   it('refuses before the server does where the item lacks a figure', async () => {
