@@ -4,7 +4,7 @@ import { decimal, decimalIn, significant } from '../quantity';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
 import type { Reading } from './evidence/reading';
 import { readingAtEvent, readingsBetween, readingsOn, uReading, valueIn } from './evidence/readings';
-import { markAt, stepsUnmet } from './evidence/steps';
+import { STALE_MS, markAt, stepsUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';
 import { judgeValue, limitsOn } from './verdict/value';
 
@@ -38,7 +38,9 @@ function watchedFrom(at: At): number {
 function readingFor(at: At, channel: Channel, when: number): Reading | undefined {
   const { take } = at.method;
   if (take === undefined) return readingAtEvent(at.record, channel, when);
-  const seen = readingsOn(at.record, channel).filter((r) => r.at >= watchedFrom(at) && (r.typed || r.at <= when));
+  // What was typed stands for the event within a minute of it: what the needle showed long before is nothing of it.
+  const typedThen = (r: Reading): boolean => !strict(at.plan) || Math.abs(r.at - when) <= STALE_MS;
+  const seen = readingsOn(at.record, channel).filter((r) => r.at >= watchedFrom(at) && (r.typed ? typedThen(r) : r.at <= when));
   const further = (a: Reading, b: Reading): boolean => decimalIn(a, b.unit).cmp(b.value) === (take === 'highest' ? 1 : -1);
   return seen.reduce<Reading | undefined>((best, r) => (!best || further(r, best) ? r : best), undefined);
 }

@@ -165,6 +165,10 @@ describe('an event is one only where its readings show it', () => {
   });
   it('where a gauge is read by eye, the furthest that was read stands', () =>
     expect(cracks('plus', [[12.5, 3.4]], true).every((f) => f.verdict === 'pass')).toBe(true)); // prettier-ignore
+  it('but not what was typed more than a minute before or after it', () => {
+    expect(cracks('plus', [[72, 3.4]], true).every((f) => f.verdict === 'pass')).toBe(true); // prettier-ignore
+    expect(cracks('plus', [[72.001, 3.4]], true).some((f) => f.verdict === 'pass')).toBe(false); // prettier-ignore
+  });
 });
 
 describe('what is left, once the test is over', () => {
