@@ -350,18 +350,18 @@ describe('tanks', () => {
     [217, [[217, 11]], undefined],
     // From 5 inH2O on it is little more than half of it left.
     [
-      110,
+      93,
       [
         [1, 5],
-        [110, 11],
+        [93, 11],
       ],
       'filledTooFast',
     ],
     [
-      118,
+      97,
       [
         [1, 5],
-        [118, 11],
+        [97, 11],
       ],
       undefined,
     ],
@@ -382,6 +382,21 @@ describe('tanks', () => {
       stepUnmet(plan, stage, step, recordFor(plan, 'pressure.1', { readings: { tank }, undone: ['nitrogen', 'settle', 'trim'], ended: null }), after * 1000)
         ?.code,
     ).toBe(code);
+  });
+  it.each<[string, number, string | undefined]>([
+    ['two seconds, however long nobody touched it', 2, 'filledTooFast'],
+    ['170 s', 170, 'filledTooFast'],
+    // Eight tenths of 215 s.
+    ['174 s', 175, undefined],
+  ])('a rise that was watched is timed by itself: from nothing to eleven inches in %s', (_what, seconds, code) => {
+    const plan = ten('in-use');
+    const stage = plan.stages.find((x) => x.id === 'pressure.1');
+    const step = stage?.steps.find((x) => x.id === 'nitrogen');
+    if (!stage || !step) throw new Error('no step');
+    // Nothing for three minutes, then up, then it stands for three minutes more; a tenth and nine tenths of it are what is timed.
+    const tank = Array.from({ length: 1200 }, (_, k) => [k / 2, 11 * Math.min(1, Math.max(0, (k / 2 - 180) / (seconds / 0.8)))] as const);
+    const record = recordFor(plan, 'pressure.1', { readings: { tank }, undone: ['nitrogen', 'settle', 'trim'], ended: null });
+    expect(stepUnmet(plan, stage, step, record, 599_000)?.code).toBe(code);
   });
   it('eleven inches that are never reached are a leak', () => {
     const never: Written = { readings: { tank: [[10, 6], [600, 8.2]] }, undone: ['nitrogen', 'settle', 'trim'] }; // prettier-ignore

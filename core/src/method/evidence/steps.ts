@@ -158,16 +158,21 @@ function filledUnmet(plan: Plan, stage: Stage, step: Extract<Step, { kind: 'reac
   if (!step.fills || typeof volume !== 'object') return null;
   const low = figureOf(plan, step.low);
   const since = waitingSince(stage, step, record);
+  const readings = readingsOn(record, step.channel).between(since, at);
+  const seen = readings.map((r) => decimalIn(r, low.unit).toNumber());
   // Where nobody read it before it stood there, it began with nothing.
-  const seen = readingsOn(record, step.channel)
-    .between(since, at)
-    .map((r) => decimalIn(r, low.unit).toNumber());
   const from = seen.length > 1 ? Math.min(...seen.slice(0, -1)) : 0;
-  const risen = decimalIn({ value: Math.max(0, low.value - from), unit: low.unit }, 'Pa').toNumber();
-  const cubicMetres = (risen / STANDARD_ATMOSPHERE_PA) * decimalIn(volume, 'm3').toNumber();
+  const rise = Math.max(0, low.value - from);
+  const cubicMetres = (decimalIn({ value: rise, unit: low.unit }, 'Pa').toNumber() / STANDARD_ATMOSPHERE_PA) * decimalIn(volume, 'm3').toNumber();
   const most = figureOf(plan, step.fills.most);
-  const leastS = (SURELY_TOO_FAST * cubicMetres) / (decimalIn(most, 'L/min').toNumber() / 60_000);
-  const tookS = (at - since) / 1000;
+  const wholeS = (SURELY_TOO_FAST * cubicMetres) / (decimalIn(most, 'L/min').toNumber() / 60_000);
+  // Where it was watched, the rise itself is timed, from a tenth of it to nine: waiting before it or after it is no filling.
+  const up = seen.findIndex((v) => v >= from + 0.9 * rise);
+  const down = seen.findLastIndex((v, k) => k < up && v <= from + 0.1 * rise);
+  const [first, last] = [readings.at(down), readings.at(up)];
+  const watched = down >= 0 && up > 0 && first && last && !first.typed && !last.typed;
+  const tookS = watched ? (last.at - first.at) / 1000 : (at - since) / 1000;
+  const leastS = watched ? 0.8 * wholeS : wholeS;
   return tookS < leastS ? { code: 'filledTooFast', values: { took: { value: tookS, unit: 's' }, least: { value: Math.ceil(leastS), unit: 's' }, most } } : null;
 }
 
