@@ -29,6 +29,11 @@ export async function worked(page: Page, ask: () => Promise<unknown>): Promise<v
 export async function handDoes(page: Page): Promise<boolean> {
   let there = false;
   const button = panel(page).getByRole('button', { name: 'Do what the step asks' });
+  // A button that is shut because the rig is still at something else is not one that has nothing to do: what is then left out is another test.
+  await page.waitForFunction(() => document.querySelector('gr-rig-panel section')?.getAttribute('aria-busy') === 'false', undefined, {
+    timeout: 90_000,
+    polling: 30,
+  });
   await worked(page, async () => {
     there = await button.evaluate((b: HTMLButtonElement) => {
       if (b.disabled) return false;
