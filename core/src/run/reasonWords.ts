@@ -71,6 +71,7 @@ export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => strin
   unfinished: (v) => (v.item ? `Still to do: ${w(v.item)}` : 'Not finished'),
   stepSkipped: (v) => `A step was left out: ${w(v.step)}`,
   waitShort: (v) => `Waited ${w(v.waited)}, must be ${w(v.wanted)}`,
+  heldBefore: (v) => `It was never below ${w(v.stood)} since this began: join the item, let it down to nothing and fill it`,
   filledTooFast: (v) => `Filled in ${w(v.took)}: at ${w(v.most)} it takes ${w(v.least)} at least. Is it the item that fills, and nothing blanked off?`,
   notReached: (v) => `${w(v.value)} is outside ${w(v.low)} to ${w(v.high)}`,
   neverReached: (v) => `${w(v.low)} was never reached, only ${w(v.best)}: it leaks faster than it fills`,

@@ -326,7 +326,7 @@ describe('tanks', () => {
     [1.86, 'pass'],
     [1.85, 'fail'],
   ])('10 000 gal, balance, six nozzles: %f left (VR-E1; the equation decides, and not its printed decimals)', (left, verdict) => {
-    const w: Written = { readings: { tank: [[0.2, 2.1], [0.4, 2.1], [99, 2.01], [100, 2], [400, left]] }, marks: { nitrogen: 0.5, settle: 61, trim: 99.5, start: 100 } }; // prettier-ignore
+    const w: Written = { readings: { tank: [[0.2, 0], [59, 2.1], [159, 2.01], [160, 2], [460, left]] }, marks: { nitrogen: 60, settle: 121, trim: 159.5, start: 160 } }; // prettier-ignore
     expect(only(found(two('balance'), 'pressure.1', w)).verdict).toBe(verdict);
   });
 
@@ -341,27 +341,35 @@ describe('tanks', () => {
     [10, 9.85, 'fail'],
     [10, 9.86, 'pass'],
   ])('from %f to %f, rounded half up to 0.1 after the subtraction', (from, to, verdict) => {
-    const w: Written = { readings: { tank: [[0.2, 11], [0.4, 11], [699, from], [700, from], [1000, to]] }, marks: { nitrogen: 0.5, settle: 601, trim: 699.5, start: 700 } }; // prettier-ignore
+    const w: Written = { readings: { tank: [[0.2, 0], [299, 11], [999, from], [1000, from], [1300, to]] }, marks: { nitrogen: 300, settle: 901, trim: 999.5, start: 1000 } }; // prettier-ignore
     expect(only(found(ten('in-use'), 'pressure.1', w)).verdict).toBe(verdict);
   });
   it.each<[number, readonly (readonly [number, number])[], string | undefined]>([
     // 10 000 gal are 1337 ft³: 10.95 of 407 inH2O are 36 ft³, 431 s at 5 ft³/min. Half of that is surely too fast.
     [215, [[215, 11]], 'filledTooFast'],
     [217, [[217, 11]], undefined],
-    // From 5 inH2O on it is little more than half of it left.
+    // The assembly, blanked still and at its pressure from its own proof, is no tank that was filled.
     [
-      93,
+      600,
       [
         [1, 5],
-        [93, 11],
+        [599, 11],
       ],
-      'filledTooFast',
+      'heldBefore',
     ],
     [
-      97,
+      600,
       [
-        [1, 5],
-        [97, 11],
+        [1, 1.1],
+        [599, 11],
+      ],
+      'heldBefore',
+    ],
+    [
+      600,
+      [
+        [1, 1],
+        [599, 11],
       ],
       undefined,
     ],
@@ -371,7 +379,7 @@ describe('tanks', () => {
         [1, 11],
         [2, 11],
       ],
-      undefined,
+      'heldBefore',
     ],
   ])('what stands at eleven inches after %d s (%j) is the assembly alone: %s', (after, tank, code) => {
     const plan = ten('in-use');

@@ -151,6 +151,8 @@ export function windowUnmet(
 
 /** An ullage is read off a gauge, and no tank is a right cylinder: only what is filled in less than half of the time is something else. Common practice. */
 const SURELY_TOO_FAST = 0.5;
+/** A filling begins with no more than this share of what it reaches. Common practice. */
+const NEAR_NOTHING = 0.1;
 
 /** Why what stands in its window cannot be the item: nothing brings so much gas into it in so short a time. */
 function filledUnmet(plan: Plan, stage: Stage, step: Extract<Step, { kind: 'reach' }>, record: StageRecord, at: number): Reason | null {
@@ -162,7 +164,9 @@ function filledUnmet(plan: Plan, stage: Stage, step: Extract<Step, { kind: 'reac
   const seen = readings.map((r) => decimalIn(r, low.unit).toNumber());
   // Where nobody read it before it stood there, it began with nothing.
   const from = seen.length > 1 ? Math.min(...seen.slice(0, -1)) : 0;
-  const rise = Math.max(0, low.value - from);
+  // What stood there already when it began was not filled now: it may be what was proved before, and nothing else.
+  if (from > NEAR_NOTHING * low.value) return { code: 'heldBefore', values: { stood: { value: from, unit: low.unit } } };
+  const rise = low.value - from;
   const cubicMetres = (decimalIn({ value: rise, unit: low.unit }, 'Pa').toNumber() / STANDARD_ATMOSPHERE_PA) * decimalIn(volume, 'm3').toNumber();
   const most = figureOf(plan, step.fills.most);
   const wholeS = (SURELY_TOO_FAST * cubicMetres) / (decimalIn(most, 'L/min').toNumber() / 60_000);

@@ -18,6 +18,8 @@ export interface CommonReasons {
   waitShort: { readonly waited: Quantity; readonly wanted: Quantity };
   notReached: Window;
   /** It stood there sooner than the supply could have filled it. */
+  /** It was never near nothing before it stood there. */
+  heldBefore: { readonly stood: Quantity };
   filledTooFast: { readonly took: Quantity; readonly least: Quantity; readonly most: Quantity };
   startOutside: Window;
   noReading: { readonly channel: Words };
