@@ -42,6 +42,21 @@ describe('the simulated rig’s panel', () => {
     expect(section?.getAttribute('aria-busy')).toBe('false');
   });
 
+  it('does nothing before what was said at the bench is stored: readings that overtook a word would count for the step before it', async () => {
+    const s = await opened();
+    s.fixture.componentRef.setInput('unsaid', true);
+    await s.press('Pass');
+    await s.settle();
+    s.http.expectNone((r) => r.method === 'POST');
+    expect(s.page.querySelector('section')?.getAttribute('aria-busy')).toBe('true');
+    s.fixture.componentRef.setInput('unsaid', false);
+    await s.settle();
+    await s.answer('POST', RIG, { answer: 'ok' });
+    await s.answer('GET', '/api/instruments/i1/scene', scene);
+    await s.settle();
+    expect(s.page.querySelector('section')?.dataset['done']).toBe('1');
+  });
+
   it('says what went wrong, and does what is asked after it', async () => {
     const s = await opened();
     await s.press('Pass');

@@ -28,6 +28,8 @@ export class RigPanel {
   readonly procedure = input.required<string>();
   readonly ruleSet = input.required<string>();
   readonly ask = input.required<RigAsk>();
+  /** Whether something was said at the bench that is not stored yet. */
+  readonly unsaid = input(false);
   /** What was read by eye is taken over. */
   readonly written = output<TypedReading>();
 
@@ -41,6 +43,7 @@ export class RigPanel {
   protected readonly seconds = signal(10);
   /** What the noise starts from; empty for other noise each time. */
   protected readonly seed = signal<number | null>(null);
+  private readonly untilStored: (() => void)[] = [];
   private readonly lastWindow = signal<RigAsk['window']>(null);
   protected readonly speed = computed(() => this.scene()?.speed ?? null);
   protected readonly behind = computed(() => this.scene()?.behind ?? false);
@@ -85,6 +88,9 @@ export class RigPanel {
       if (window) this.lastWindow.set(window);
     });
     effect(() => {
+      if (!this.unsaid()) for (const go of this.untilStored.splice(0)) go();
+    });
+    effect(() => {
       this.ask();
       void this.look();
     });
@@ -116,6 +122,8 @@ export class RigPanel {
     this.busy.set(true);
     this.problem.set(null);
     try {
+      // Nor overtake a word: readings that come before it would count for the step it ended.
+      if (this.unsaid()) await new Promise<void>((stored) => this.untilStored.push(stored));
       await lastValueFrom(
         from(commands).pipe(
           concatMap((c) => this.api.workRig(this.instrument(), c)),

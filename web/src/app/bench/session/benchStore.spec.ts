@@ -39,7 +39,7 @@ describe('the bench’s state', () => {
     );
     expect(second.kind).toBe('samples');
     expect(readingsOf(state.run, 'suit').length).toBe(second.kind === 'samples' ? second.values.length : 0);
-    expect(state.waiting).toBe(0);
+    expect(state.waiting).toEqual([]);
   });
 
   it('never folds in what came late', () => {
@@ -58,7 +58,7 @@ describe('the bench’s state', () => {
       OutboxActions.queued({ event: second }),
       OutboxActions.serverRefused({ problem: { code: 'run.refused', message: 'no' } }),
     );
-    expect(state).toMatchObject({ seq: 0, waiting: 0, refusal: 'no' });
+    expect(state).toMatchObject({ seq: 0, waiting: [], refusal: 'no' });
     expect(state.run.history).toBeNull();
   });
 

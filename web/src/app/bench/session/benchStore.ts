@@ -56,7 +56,8 @@ export interface BenchState {
   readonly sought: boolean;
   /** Another tab of this browser works on the run. */
   readonly elsewhere: boolean;
-  readonly waiting: number;
+  /** Ids of what was said here and is not stored at the server yet. */
+  readonly waiting: readonly string[];
   readonly sync: Sync | null;
   readonly tickMs: number;
   readonly streaming: boolean;
@@ -75,7 +76,7 @@ const initial: BenchState = {
   held: null,
   sought: false,
   elsewhere: false,
-  waiting: 0,
+  waiting: [],
   sync: null,
   tickMs: 0,
   streaming: false,
@@ -113,7 +114,7 @@ function folded(state: BenchState, events: readonly RunEvent[]): BenchState {
 
 /** Back to what the server knows: after a refusal what was drawn ahead of it is taken off again. */
 function restarted(state: BenchState): BenchState {
-  return { ...state, run: emptyRun, plan: null, seq: 0, waiting: 0 };
+  return { ...state, run: emptyRun, plan: null, seq: 0, waiting: [] };
 }
 
 export const benchFeature = createFeature({
@@ -134,9 +135,12 @@ export const benchFeature = createFeature({
     on(BenchActions.ticked, (state, { tickMs }): BenchState => ({ ...state, tickMs })),
     on(BenchActions.statementRefused, (state, { message }): BenchState => ({ ...state, refusal: message })),
     on(BenchActions.refusalRead, BenchActions.stated, (state): BenchState => ({ ...state, refusal: null })),
-    on(OutboxActions.queued, (state, { event }): BenchState => ({ ...folded(state, [event]), waiting: state.waiting + 1 })),
-    on(OutboxActions.found, (state, { events }): BenchState => ({ ...folded(state, events), waiting: state.waiting + events.length })),
-    on(OutboxActions.sent, (state, { ids }): BenchState => ({ ...state, waiting: Math.max(0, state.waiting - ids.length), away: false })),
+    on(OutboxActions.queued, (state, { event }): BenchState => ({ ...folded(state, [event]), waiting: [...state.waiting, event.id] })),
+    on(OutboxActions.found, (state, { events }): BenchState => ({
+      ...folded(state, events),
+      waiting: [...new Set([...state.waiting, ...events.map((e) => e.id)])],
+    })),
+    on(OutboxActions.sent, (state, { ids }): BenchState => ({ ...state, waiting: state.waiting.filter((w) => !ids.includes(w)), away: false })),
     on(OutboxActions.serverAway, StreamActions.lost, (state): BenchState => ({ ...state, away: true })),
     on(OutboxActions.serverRefused, (state, { problem }): BenchState => ({ ...restarted(state), refusal: problem.message })),
     on(StreamActions.arrived, (state, { run, lease, events }): BenchState => {

@@ -1,7 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { may, refusalInWords, type EventBody, type RunEvent } from '@grellin/core';
 import { createEffect, ofType } from '@ngrx/effects';
-import { catchError, concatMap, EMPTY, exhaustMap, filter, firstValueFrom, from, interval, merge, switchMap, take, takeUntil } from 'rxjs';
+import { catchError, concatMap, EMPTY, exhaustMap, expand, filter, firstValueFrom, from, interval, merge, switchMap, take, takeUntil } from 'rxjs';
 import { v7 } from 'uuid';
 import { Api, problemOf } from '../../api/api';
 import { Leases } from '../../run/lease';
@@ -69,17 +69,24 @@ export class StatementEffects {
         switchMap(() => interval(RESEND_MS).pipe(takeUntil(this.context.left))),
       ),
     ).pipe(
-      exhaustMap(() => from(this.flush()).pipe(catchError(() => EMPTY))),
+      // What was said while the last was under way goes at once, and not with the next try.
+      exhaustMap(() =>
+        from(this.flush()).pipe(
+          expand((did) => (did?.type === OutboxActions.sent.type ? this.flush() : EMPTY)),
+          catchError(() => EMPTY),
+        ),
+      ),
       filter((action) => action !== null),
     );
   });
 
   private async flush() {
-    const run = this.context.bench().id;
+    const { id: run, waiting } = this.context.bench();
     if (run === null) return null;
     const queued = await this.outbox.of(run, this.context.account());
     const first = queued[0];
-    if (!first) return null;
+    // Whatever waited before the queue was read and is not in it has been sent: by another tab, or while the queue was looked for.
+    if (!first) return waiting.length > 0 ? OutboxActions.sent({ ids: waiting }) : null;
     const batch = queued.filter((q) => q.lease === first.lease).slice(0, 100);
     try {
       const stored = await firstValueFrom(
