@@ -238,6 +238,21 @@ export async function atBench(page: Page, p: Practice, fault: string): Promise<v
   await expect(choice).toHaveValue(fault);
 }
 
+/**
+ * Waits until the run stands elsewhere. A reading that comes in between is no answer to a press: who takes it for one looks at a page that is about to change, and
+ * has the hand do the next step twice.
+ */
+async function goneOn(page: Page, from: Here): Promise<void> {
+  try {
+    await moved(page, from, false, 5000);
+  } catch {
+    await moved(page, from).catch(async () => {
+      const whole = await page.locator('body').innerText();
+      throw new Error(`stuck at ${from.next} ${from.step}: ${await footer(page).innerText()}\n${whole}`);
+    });
+  }
+}
+
 /** Goes on with a run on the real screens as a practised hand would, until it is closed or stands where it is wanted. */
 export async function carryOnUntil(page: Page, p: Practice, wanted: (at: Here) => boolean): Promise<void> {
   const streams = Object.keys(p.procedure.channels).length > 0;
@@ -245,9 +260,7 @@ export async function carryOnUntil(page: Page, p: Practice, wanted: (at: Here) =
     const at = await here(page);
     if (at.next === 'closed' || wanted(at)) return;
     await turn(page, at, streams);
-    await moved(page, at).catch(async () => {
-      throw new Error(`stuck at ${at.next} ${at.step}: ${await footer(page).innerText()}`);
-    });
+    await goneOn(page, at);
   }
 }
 
