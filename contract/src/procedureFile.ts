@@ -138,11 +138,23 @@ const gas = shape({ volume: ref().optional(), flexible: only(), breathed: only()
   .optional()
   .default(undefined);
 const channels = array().of(id()).required().min(1, 'short').max(20, 'long');
-const shownOn = shape({ channel: id(), low: id().optional(), high: id().optional(), after: id().optional(), from: id().optional() });
+const shownOn = shape({ channel: id(), low: id().optional(), high: id().optional(), after: id().optional(), from: id().optional(), fresh: only() });
 const shownAgree = shape({ agree: array().of(id()).required().length(2, 'pair'), within: id() });
 const shown = optionally(byType<Shown>((given) => (has(given, 'agree') ? shownAgree : shownOn), [shownOn, shownAgree]));
 same<InferType<typeof shownOn> | InferType<typeof shownAgree>, Shown>(true);
-const item = shape({ id: id(), text: words(), automatic: only(), optional: only(), condemns: only(), shown, for: id().optional(), feels: only(), ...onSetUp });
+const item = shape({
+  id: id(),
+  text: words(),
+  automatic: only(),
+  optional: only(),
+  condemns: only(),
+  shown,
+  for: id().optional(),
+  feels: only(),
+  times: whole(2, 50).optional(),
+  when: optionally(conditionAgain),
+  ...onSetUp,
+});
 same<InferType<typeof item>, CheckItem>(true);
 const methodShapes = {
   decay: shape({ kind: choice('decay'), channels, hold: id(), start: window, top: id().optional(), firstDropAfter: id().optional(), gas }),
@@ -238,7 +250,8 @@ const listSchema = shape({
   title: words(200),
   one: words(200),
   most: whole(1, 100),
-  count: ref(),
+  count: array().of(ref()).required().min(1, 'short').max(4, 'long'),
+  covers: shape({ by: id(), count: ref() }).optional().default(undefined),
   together: shape({ by: id(), sums: array().of(id()).required().max(20, 'long') })
     .optional()
     .default(undefined),

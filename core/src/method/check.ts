@@ -3,7 +3,7 @@ import { figureOf, strict, type CheckItem, type CheckMethod, type Phase, type Re
 import { type Attempted } from './evidence/attempted';
 import type { StageRecord } from './evidence/record';
 import { isShown, shownUnmet } from './evidence/shown';
-import { milliseconds, stepsUnmet } from './evidence/steps';
+import { milliseconds, readingAt, stepsUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';
 
 /** The edition of this method. It changes when the same answers could be judged otherwise. */
@@ -36,8 +36,16 @@ export function yesUnmet({ plan, stage, record, instruments }: Attempted, item: 
     const waited = when - lookedFrom(item, record, when);
     if (waited < milliseconds(wanted)) return { code: 'tooSoon', values: { item: item.text, waited: { value: waited / 1000, unit: 's' }, wanted } };
   }
-  const reason = shownUnmet(plan, item, record, instruments, when);
+  const reason = shownUnmet(plan, item, record, instruments, when) ?? readBefore({ record, instruments }, item, when);
   return isSaidAfterwards(stage.phase, reason) ? null : reason;
+}
+
+/** What has to be read while an item is looked at, and was read before. */
+function readBefore({ record, instruments }: Pick<Attempted, 'record' | 'instruments'>, item: CheckItem, when: number): Reason | null {
+  const { shown } = item;
+  if (!shown || !('fresh' in shown) || !isShown(item, instruments)) return null;
+  const reading = readingAt(record, shown.channel, when);
+  return reading && reading.at >= lookedFrom(item, record, when) ? null : { code: 'noReading', values: { channel: shown.channel } };
 }
 
 /** Once the test is over, a gauge on which nothing ever stood is as good as none: that nothing is left is then said, and the finding says so. */

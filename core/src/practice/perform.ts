@@ -166,7 +166,7 @@ type Turn = Exclude<Next, { kind: 'closed' }>;
 function answerTo(hand: Hand, p: Practice, item: CheckItem): { readonly answer: 'yes' | 'no' | 'notApplicable'; readonly reason?: string } {
   const told = p.answers?.[item.id];
   if (told) return told;
-  return hand.signs.wrong.has(item.id) ? { answer: 'no', reason: 'not in order' } : usual(item);
+  return hand.signs.wrong.has(originOf(item.id)) ? { answer: 'no', reason: 'not in order' } : usual(item);
 }
 
 /** Answers an item: a look takes its time, and where its gauge shows otherwise the answer is no. */

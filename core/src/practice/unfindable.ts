@@ -13,6 +13,7 @@ export interface Unfindable {
  */
 export const unfindable: readonly Unfindable[] = [
   { procedure: 'ba.user-check', faults: ['outlet valve sticks', 'free flow'], why: 'felt and heard by who breathes from it' },
+  { procedure: 'ba.user-check', faults: ['alarm lamp dead'], why: 'each signal is seen' },
   {
     procedure: 'ba.user-check',
     faults: ['alarm for 55 bar', 'alarm for a third', 'none'],
@@ -34,7 +35,7 @@ export const unfindable: readonly Unfindable[] = [
     faults: ['late warning', 'parking valve sticks', 'protection valve sticks'],
     why: 'that it warns, pops or closes is heard and seen; the gauge says only where',
   },
-  { procedure: 'ba.user-check', faults: ['late alarm'], why: 'the alarm is heard; the gauge says only where' },
+  { procedure: 'ba.user-check', faults: ['late alarm', 'whistle starves'], why: 'the alarm is heard; the gauge says only where' },
   { procedure: 'brakes.whole', faults: ['parking brake slips'], why: 'a tug is felt at the wheel' },
   { procedure: 'cyl.visual', faults: ['dent', 'heat mark', 'pitting inside', 'worn threads', 'past its life'], why: 'a look' },
   { procedure: 'cyl.water-jacket', faults: ['crack inside'], why: 'a look before the test' },

@@ -76,6 +76,12 @@ const axle = (id: Id, title: Words = 'Chamber type'): AttributeRow =>
     ...Object.fromEntries(chambers.map((c) => [c, c.replace(/L.*/, (l) => ` ${l === 'L' ? 'long stroke' : 'long stroke, special'}`)])),
     ...OTHER,
   });
+const unit = choice('unit', 'Unit it is of', {
+  '1': 'the towing vehicle, or the only one',
+  '2': 'the first trailer',
+  '3': 'the second trailer',
+  '4': 'the third trailer',
+});
 const vehicle = [
   number('units', 'Units in the combination', 1, 4),
   litres('reservoir', 'Air reservoirs, each circuit', 3, 400),
@@ -89,7 +95,10 @@ const vehicle = [
   }),
   school('stricter'),
   number('axles', 'Braked axles', 1, 12),
-  ...[1, 2, 3].map((n) => axle(`chamber${n}`, `Chamber type, axle ${n}`)),
+  yesNo('lowAirLamp', 'A lamp for low air'),
+  yesNo('lowAirBuzzer', 'A buzzer for low air'),
+  yesNo('secondLamp', 'A second lamp: at the rear, or of the other circuit'),
+  yesNo('lowAirMessage', 'A message for low air on a display'),
 ] as const;
 
 const cylinder = [
@@ -140,6 +149,9 @@ export const assetClasses: readonly AssetClass[] = [
       bar('filling', 'Nominal filling pressure', 50, 500),
       litres('waterCapacity', 'Water capacity of its cylinder', 0.5, 20),
       millilitres('trappedVolume', 'Volume between cylinder valve and reducer', 1, 500),
+      yesNo('alarmLamp', 'A lamp with its low-air alarm'),
+      yesNo('display', 'A display of the quarters'),
+      yesNo('halfWarning', 'A warning at half contents'),
       choice('alarm', 'Low-air alarm built to', { quarter: 'a quarter of the filling', third: 'a third of the filling', '55 bar': '55 bar', ...OTHER }),
       school('strict', 'Ready from, by school'),
     ],
@@ -175,7 +187,7 @@ export const assetClasses: readonly AssetClass[] = [
   { id: 'truck', title: 'Truck', attributes: vehicle },
   { id: 'bus', title: 'Bus', attributes: vehicle },
   { id: 'fire-apparatus', title: 'Fire apparatus', attributes: vehicle },
-  { id: 'trailer', title: 'Trailer', attributes: [litres('reservoir', 'Air reservoir', 3, 400)] },
+  { id: 'trailer', title: 'Trailer', attributes: [litres('reservoir', 'Air reservoir', 3, 400), number('axles', 'Braked axles', 1, 12)] },
   { id: 'cylinder', title: 'Cylinder', attributes: cylinder },
   {
     id: 'ibc',
@@ -238,7 +250,7 @@ export const partKinds: readonly AssetClass[] = [
     ],
   },
   { id: 'vaporiser', title: 'Vaporiser', attributes: [words('name', 'Agent, or its place')] },
-  { id: 'braked-axle', title: 'Braked axle', attributes: [words('name', 'Unit and axle'), axle('chamber')] },
+  { id: 'braked-axle', title: 'Braked axle', attributes: [words('name', 'Axle'), unit, axle('chamber')] },
 ];
 
 /**

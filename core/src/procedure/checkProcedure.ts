@@ -38,6 +38,9 @@ export interface ProcedureFlaw {
     | 'leakUnlooked'
     | 'checkEmpty'
     | 'feltUntimed'
+    | 'countUntimed'
+    | 'countNone'
+    | 'listUncounted'
     | 'feltUnsaid'
     | 'feelReads'
     | 'feelNothing'
@@ -172,8 +175,9 @@ function checkLists(report: Report, p: Procedure): void {
       'listUnused',
       id,
     );
-    checkAttribute(report, p, `${path}.count`, row.count);
-    const named = [...(row.together ? [row.together.by, ...row.together.sums] : [])];
+    for (const ref of [...row.count, ...(row.covers ? [row.covers.count] : [])]) checkAttribute(report, p, `${path}.count`, ref);
+    report.unless(row.count.length > 0, `${path}.count`, 'listUncounted', id);
+    const named = [...(row.together ? [row.together.by, ...row.together.sums] : []), ...(row.covers ? [row.covers.by] : [])];
     for (const attribute of named)
       report.unless(part === undefined || part.attributes.some((a) => a.id === attribute), `${path}.together`, 'attributeUnknown', attribute);
   }
@@ -199,13 +203,17 @@ function checkLists(report: Report, p: Procedure): void {
 }
 
 /** A check asks something, and two gauges that must agree are two. */
-function checkItems(report: Report, stage: Stage, path: string): void {
+function checkItems(report: Report, p: Procedure, stage: Stage, path: string): void {
   if (stage.method.kind !== 'check') return;
   report.unless(stage.method.items.length > 0, `${path}.method.items`, 'checkEmpty', stage.id);
   for (const item of stage.method.items) {
     const agree = item.shown && 'agree' in item.shown ? item.shown.agree : null;
     report.unless(agree === null || (agree.length === 2 && agree[0] !== agree[1]), `${path}.${item.id}`, 'agreeNotTwo', item.id);
     report.unless(!item.feels || item.for !== undefined, `${path}.${item.id}`, 'feltUntimed', item.id);
+    report.unless(item.times === undefined || item.for !== undefined, `${path}.${item.id}`, 'countUntimed', item.id);
+    report.unless(item.times === undefined || (Number.isInteger(item.times) && item.times >= 2), `${path}.${item.id}`, 'countNone', item.id);
+    report.unless(originOf(item.id) === item.id, `${path}.${item.id}`, 'idReserved', item.id);
+    if (item.when) checkCondition(report, p, `${path}.${item.id}.when`, item.when);
   }
 }
 
@@ -283,7 +291,7 @@ export function checkProcedure(p: Procedure): readonly ProcedureFlaw[] {
     const path = `stages[${i}]`;
     report.unless(p.roles[stage.role] !== undefined, `${path}.role`, 'roleUnknown', stage.role);
     if (stage.when) checkCondition(report, p, `${path}.when`, stage.when);
-    checkItems(report, stage, path);
+    checkItems(report, p, stage, path);
     for (const s of stage.steps) if (s.kind === 'reach' && s.fills) checkAttribute(report, p, `${path}.${s.id}.fills`, s.fills.volume);
     const used = [...channelsRead(stage.method), ...stage.steps.flatMap((s) => (s.kind === 'reach' ? [s.channel] : []))];
     for (const channel of used) report.unless(p.channels[channel] !== undefined, path, 'channelUnknown', channel);

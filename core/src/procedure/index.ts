@@ -38,5 +38,5 @@ export {
 } from './plan';
 export { lackOf, mendMark, mendOf, neverFor, reachedNever, standsAtFirst, turnsOf, wayOf, type Turn } from './setUp';
 export { commonPractice, fromMemory } from './source';
-export { askedOfEach, listsUsed, originOf, toldInWords, unroll, type ListRefusal, type Lists, type ToldList, type Unrolled } from './unroll';
+export { askedOfEach, countsOf, leastOf, listsUsed, originOf, toldInWords, unroll, type ListRefusal, type Lists, type ToldList, type Unrolled } from './unroll';
 export { usualMinutes } from './usualMinutes';

@@ -84,8 +84,10 @@ export interface ListRow {
   /** What one of them is called. */
   readonly one: Words;
   readonly most: number;
-  /** How many the register says there are: none of them is left out. */
-  readonly count: AttributeRef;
+  /** How many the register says there are, added up over the items of the run: none of them is left out. */
+  readonly count: readonly AttributeRef[];
+  /** Each of so many stands in the list at least once, told apart by `by`: every unit of a combination with an axle of its own. */
+  readonly covers?: { readonly by: Id; readonly count: AttributeRef };
   /** Things with the same value of `by` are tested as one: the figures in `sums` are added up, the others have to be the same. */
   readonly together?: { readonly by: Id; readonly sums: readonly Id[] };
 }

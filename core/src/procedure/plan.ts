@@ -1,9 +1,9 @@
 import { decimal, decimalIn, showQuantity, type Quantity } from '../quantity';
 import { figure, holds, unknownFor, unknownIn, type AttributesByRole } from './condition';
 import { keeps } from './comparison';
-import { listsUsed, unroll, type ListRefusal, type Lists } from './unroll';
+import { countsOf, leastOf, listsUsed, unroll, type ListRefusal, type Lists } from './unroll';
 import { byKind, channelsRead } from './method';
-import type { AttributeRef, Channel, CheckItem, Digest, Id, Limit, Procedure, Role, RuleSet, Stage } from './language';
+import type { AttributeRef, Channel, CheckItem, CheckMethod, Digest, Id, Limit, Procedure, Role, RuleSet, Stage } from './language';
 
 export interface ResolvedLimit extends Limit {
   readonly resolved: Quantity;
@@ -29,6 +29,7 @@ export interface PlanRefusal {
     | 'plan.figureMissing'
     | 'plan.requirementUnmet'
     | 'plan.listShort'
+    | 'plan.listUncovered'
     | ListRefusal['code'];
   readonly values: Readonly<Record<string, string>>;
 }
@@ -55,16 +56,32 @@ function unshown(item: CheckItem): CheckItem {
   return shown === undefined ? item : said;
 }
 
+/** Something that is done several times, once for each time. */
+function counted(item: CheckItem): readonly CheckItem[] {
+  const { times, ...one } = item;
+  if (times === undefined) return [item];
+  return Array.from({ length: times }, (_, k) => ({ ...one, id: `${item.id}.${String(k + 1)}`, text: `${item.text} (${String(k + 1)} of ${String(times)})` }));
+}
+
 /**
- * A stage as a rule set has it carried out: without the steps that it leaves out, and where it goes by feel without what a gauge would show.
+ * A stage as a rule set has it carried out: without the steps that it leaves out, what is counted once for each time, and where it goes by feel without what a
+ * gauge would show.
  * @returns null where the rule set leaves it out
  * @example carriedOut({ id: 'soap', steps: [] }, { skip: ['soap'] }) // null
  */
 export function carriedOut(stage: Stage, ruleSet: RuleSet): Stage | null {
   if (ruleSet.skip.includes(stage.id)) return null;
   const steps = stage.steps.filter((step) => !ruleSet.skip.includes(step.id));
-  const felt = ruleSet.byFeel && byKind({ check: (m) => ({ ...m, items: m.items.map(unshown) }) }, stage.method);
-  return { ...stage, steps, ...(felt ? { method: felt } : {}) };
+  const items = (m: CheckMethod): readonly CheckItem[] => m.items.flatMap(counted).map((i) => (ruleSet.byFeel ? unshown(i) : i));
+  const looks = byKind({ check: (m) => ({ ...m, items: items(m) }) }, stage.method);
+  return { ...stage, steps, ...(looks ? { method: looks } : {}) };
+}
+
+/** A stage without what is not fitted to the items of a run; null where nothing of it is left. */
+function fittedTo(stage: Stage, assets: AttributesByRole): Stage | null {
+  if (stage.when !== undefined && !holds(stage.when, assets)) return null;
+  const looks = byKind({ check: (m) => ({ ...m, items: m.items.filter((i) => i.when === undefined || holds(i.when, assets)) }) }, stage.method);
+  return !looks ? stage : looks.items.length > 0 ? { ...stage, method: looks } : null;
 }
 
 /**
@@ -89,14 +106,16 @@ export function unknownAttributes(procedure: Procedure, ruleSet: RuleSet, assets
   const stages = procedure.stages.filter((s) => !ruleSet.skip.includes(s.id));
   const running = stages.filter((s) => s.when === undefined || unknownIn(s.when, assets).length > 0 || holds(s.when, assets));
   const conditions = [
-    ...running.flatMap((s) => [s.when, ...(byKind({ stroke: (m) => m.axles.map((a) => a.when) }, s.method) ?? [])]),
+    ...running.flatMap((s) => [s.when, ...(byKind({ stroke: (m) => m.axles.map((a) => a.when), check: (m) => m.items.map((i) => i.when) }, s.method) ?? [])]),
     ...ruleSet.limits.map((l) => l.when),
   ];
   const values = [
     ...Object.values(ruleSet.parameters).map((p) => p.value),
     ...ruleSet.limits.filter((l) => l.when === undefined || holds(l.when, assets)).map((l) => l.value),
     ...(ruleSet.requires ?? []).flatMap((r) => [r.of, r.value]),
-    ...listsUsed(procedure, ruleSet).flatMap((list) => (procedure.lists?.[list] ? [{ attribute: procedure.lists[list].count }] : [])),
+    ...listsUsed(procedure, ruleSet)
+      .flatMap((list) => (procedure.lists?.[list] ? countsOf(procedure.lists[list], assets) : []))
+      .map((attribute) => ({ attribute })),
   ];
   return [...new Set([...conditions.flatMap((c) => (c ? unknownIn(c, assets) : [])), ...values.flatMap((v) => unknownFor(v, assets))])];
 }
@@ -121,9 +140,16 @@ export function valuesOf(procedure: Procedure, attribute: AttributeRef): readonl
 function leftOut(procedure: Procedure, ruleSet: RuleSet, items: AttributesByRole, lists: Lists): PlanRefusal | null {
   for (const list of listsUsed(procedure, ruleSet)) {
     const row = procedure.lists?.[list];
-    const count = row && figure({ attribute: row.count }, items);
-    if (row && !count) return { code: 'plan.attributeUnknown', values: { attributes: row.count } };
-    if (row && count && (lists[list] ?? []).length < count.value) return { code: 'plan.listShort', values: { list: row.title, least: String(count.value) } };
+    if (!row) continue;
+    const told = lists[list] ?? [];
+    const unsaid = countsOf(row, items).find((attribute) => !figure({ attribute }, items));
+    if (unsaid) return { code: 'plan.attributeUnknown', values: { attributes: unsaid } };
+    const least = leastOf(row, items);
+    if (told.length < least) return { code: 'plan.listShort', values: { list: row.title, least: String(least) } };
+    const { covers } = row;
+    const all = covers && figure({ attribute: covers.count }, items);
+    if (covers && all && new Set(told.map((a) => a[covers.by])).size < all.value)
+      return { code: 'plan.listUncovered', values: { list: row.title, count: String(all.value), by: covers.by } };
   }
   return null;
 }
@@ -173,7 +199,7 @@ export function makePlan(document: Procedure, digest: Digest, ruleSetId: Id, ite
     limits.push({ ...limit, resolved });
   }
   const stages = ordered(procedure.stages, ruleSet.order)
-    .filter((s) => s.when === undefined || holds(s.when, assets))
+    .flatMap((s) => fittedTo(s, assets) ?? [])
     .flatMap((s) => carriedOut(s, ruleSet) ?? []);
   return { ok: true, plan: { procedure, digest, ruleSet, assets, stages, figures, limits } };
 }

@@ -1,7 +1,7 @@
 import { attributeInWords, attributesOf, type AttributeRow } from './assetClass';
 import { decimal, decimalIn, type Quantity } from '../quantity';
-import type { Attributes, AttributesByRole, AttributeValue } from './condition';
-import type { Id, ListRow, Procedure, RuleSet, Stage, Value, Words } from './language';
+import { figure, type Attributes, type AttributesByRole, type AttributeValue } from './condition';
+import type { AttributeRef, Id, ListRow, Procedure, RuleSet, Stage, Value, Words } from './language';
 
 /** What a run is told of the lists of its day: the attributes of each thing, by list. */
 export type Lists = Readonly<Record<Id, readonly Attributes[]>>;
@@ -112,8 +112,24 @@ export function askedOfEach(procedure: Procedure, ruleSet: RuleSet, list: Id): r
   if (!row) return [];
   const stages = procedure.stages.filter((s) => s.each?.list === list && !ruleSet.skip.includes(s.id));
   const named = JSON.stringify([ruleSet, stages]);
-  const always = ['name', ...(row.together ? [row.together.by] : [])];
+  const always = ['name', ...(row.together ? [row.together.by] : []), ...(row.covers ? [row.covers.by] : [])];
   return attributesOf(row.part).filter((a) => always.includes(a.id) || named.includes(`"${list}.${a.id}"`));
+}
+
+/**
+ * What the items of a run have to say before a list can be held against them: of an item that is not there nothing is asked.
+ * @example countsOf(procedureById('anaes.machine').lists.vaporisers, { machine: {} }) // ['machine.vaporisers']
+ */
+export function countsOf(row: ListRow, items: AttributesByRole): readonly AttributeRef[] {
+  return [...row.count, ...(row.covers ? [row.covers.count] : [])].filter((ref) => items[ref.slice(0, ref.indexOf('.'))] !== undefined);
+}
+
+/**
+ * How many things a list has at least, as far as the items of the run say.
+ * @example leastOf(procedureById('anaes.machine').lists.vaporisers, { machine: { vaporisers: { value: 2, unit: '1' } } }) // 2
+ */
+export function leastOf(row: ListRow, items: AttributesByRole): number {
+  return row.count.reduce((sum, attribute) => sum + (figure({ attribute }, items)?.value ?? 0), 0);
 }
 
 /** A list as it was told, in words. */

@@ -135,17 +135,17 @@ function step(before: BrakeState, dtS: number): BrakeState {
   };
 }
 
-/** Push-rod strokes at full application, m; the first axle's chambers are small, the others large. */
+/** Push-rod strokes at full application, m, the same on every axle; an adjuster that lags does so on the left. */
 function strokes(s: BrakeState): Readonly<Record<string, number>> {
   const inch = 0.0254 * (s.pedal ? 1 : 0);
-  return { s1l: 1.375 * inch, s1r: 1.3125 * inch, s2l: 1.5 * inch * (s.set.stroke ?? 1), s2r: 1.5625 * inch, s3l: 1.4375 * inch, s3r: 1.5 * inch };
+  return { sl: 1.375 * inch * (s.set.stroke ?? 1), sr: 1.3125 * inch };
 }
 
 /** A vehicle with two air circuits, engine, governor, pedal and parking brake. */
 export const airBrakeRig: Rig<BrakeState> = {
   id: 'air-brakes',
   title: 'Vehicle with two air circuits',
-  inputs: ['p1', 'p2', 'n1', 's1l', 's1r', 's2l', 's2r', 's3l', 's3r'],
+  inputs: ['p1', 'p2', 'n1', 'sl', 'sr'],
   actions: [
     { act: 'engine on', label: 'Start the engine' },
     { act: 'engine off', label: 'Stop the engine, key on' },

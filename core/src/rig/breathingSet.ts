@@ -16,6 +16,8 @@ interface SetFault {
   /** Choked leak of the line, as a fall at full pressure, bar a minute. */
   readonly lineLeak: number;
   readonly alarmBar?: number;
+  /** Where the whistle has no more air. */
+  readonly endsBar?: number;
   readonly contentsBar?: number;
   readonly wrong?: readonly Id[];
   readonly bubbles?: Readonly<Record<Id, Grade>>;
@@ -28,8 +30,10 @@ const faults: Readonly<Record<string, SetFault>> = {
   // It blows off faster than the valve lets in.
   'hose burst': { lineLeak: 30_000, bubbles: { 'hose-back': 'stream' } },
   'alarm for a third': { lineLeak: 1.5, alarmBar: 99 },
-  'alarm for 55 bar': { lineLeak: 1.5, alarmBar: 55.5 },
+  'alarm for 55 bar': { lineLeak: 1.5, alarmBar: 53.5 },
   'late alarm': { lineLeak: 1.5, alarmBar: 30 },
+  'whistle starves': { lineLeak: 1.5, endsBar: 45 },
+  'alarm lamp dead': { lineLeak: 1.5, wrong: ['alarm-lamp'] },
   'half full': { lineLeak: 1.5, contentsBar: 190 },
   'outlet valve sticks': { lineLeak: 1.5, wrong: ['outlet'] },
   'free flow': { lineLeak: 1.5, wrong: ['first-breath'] },
@@ -44,6 +48,7 @@ export interface SetState {
   readonly bleeding: boolean;
   readonly fault: SetFault;
   readonly alarmPa: number;
+  readonly endsPa: number;
 }
 
 /** Pressure of real air by its amount: p = Z·nRT/V. */
@@ -75,6 +80,7 @@ export const breathingSetRig: Rig<SetState> = {
       bleeding: false,
       fault,
       alarmPa: (fault.alarmBar ?? 75) * BAR,
+      endsPa: (fault.endsBar ?? 12) * BAR,
     };
   },
   step: (s, dtS) => {
@@ -109,6 +115,18 @@ export const breathingSetRig: Rig<SetState> = {
     }
   },
   values: (s) => ({ p1: realPressure(s.cylinderMol, CYLINDER, s.wallK), p2: linePressure(s) }),
-  happening: (s) => new Set(linePressure(s) > 10 * BAR && linePressure(s) <= s.alarmPa ? ['alarm'] : []),
+  happening: (s) => {
+    const p = linePressure(s);
+    const down = (share: number): boolean => s.bleeding && p <= share * FILLING;
+    const now: readonly (readonly [string, boolean])[] = [
+      ['three quarters', down(0.75)],
+      ['half', down(0.5)],
+      ['a quarter', down(0.25)],
+      ['alarm', p > s.endsPa && p <= s.alarmPa],
+      ['silence', s.bleeding && p <= s.endsPa],
+      ['bled', s.bleeding && p <= 0.01 * BAR],
+    ];
+    return new Set(now.filter(([, is]) => is).map(([what]) => what));
+  },
   signs: (s) => ({ wrong: new Set(s.fault.wrong), bubbles: s.fault.bubbles ?? {} }),
 };

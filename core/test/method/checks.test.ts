@@ -1,7 +1,8 @@
 import { stepUnmet } from '../../src/method/evidence/steps';
 import { describe, expect, it } from 'vitest';
-import type { Verdict } from '../../src/procedure';
-import { recordFor, codes, found, only, planOf, type Written } from '../testing/attempt';
+import type { Quantity } from '../../src/quantity';
+import { makePlan, procedureById, type Attributes, type Lists, type Procedure, type Verdict } from '../../src/procedure';
+import { recordFor, codes, found, only, planOf, type Written, signalled, axlesOf } from '../testing/attempt';
 
 /** Published check values, each with its boundary and one step to either side. Values from memory; the sources stand with the limits themselves. */
 
@@ -73,7 +74,7 @@ describe('breathing apparatus', () => {
     expect(codes(f).includes('rose')).toBe(end < -10);
   });
 
-  const set = { filling: q(300, 'bar') };
+  const set = { filling: q(300, 'bar'), alarmLamp: true, display: false, halfWarning: false };
   const check = (ruleSet: string) => planOf('ba.user-check', ruleSet, { set });
   const at = (plan: ReturnType<typeof check>, stage: string, channel: string, mark: string, value: number) =>
     only(found(plan, stage, { readings: { [channel]: [[10, value]] }, marks: { [mark]: 10 } })); // prettier-ignore
@@ -85,6 +86,40 @@ describe('breathing apparatus', () => {
   ])('%s: contents of %d bar (at 90 % is recharge in one school, ready in the other; SCBA-E1)', (ruleSet, bar, verdict) =>
     expect(at(check(ruleSet), 'contents', 'cylinder', 'contents-read', bar).verdict).toBe(verdict),
   );
+  /** Two seconds at each quarter on the way down, the pressures computed from the filling. */
+  const bledTo = (bar: number, from: Written['readings'] = { remote: [[0.5, 225], [3, 225], [3.5, 150], [6, 150], [6.5, 75], [9, 75], [25, bar], [30, bar]] }): Written => ({
+    readings: from,
+    marks: { 'three-quarters': 1, 'stop-three': 3, half: 4, 'stop-half': 6, 'quarter-before': 7, 'stop-before': 9, bleed: 9.5, 'alarm-starts': 30 },
+  }); // prettier-ignore
+  it('a stop at each quarter is made, where the quarter is, and takes two seconds; five where a display is fitted', () => {
+    const plan = check('bar-55');
+    const past = { remote: [[0.5, 225], [3, 225], [3.5, 190], [6, 190], [6.5, 75], [9, 75], [25, 55], [30, 55]] } as const; // prettier-ignore
+    expect(found(plan, 'alarm', bledTo(55, past)).map((f) => f.verdict)).not.toContain('pass');
+    const hurried = bledTo(55);
+    const marks = { ...hurried.marks, half: 3.2, 'stop-half': 4.5 };
+    expect(found(plan, 'alarm', { ...hurried, marks }).map((f) => f.verdict)).not.toContain('pass');
+    const shown = planOf('ba.user-check', 'bar-55', { set: { ...set, display: true } });
+    expect(found(shown, 'alarm', bledTo(55)).map((f) => f.verdict)).not.toContain('pass');
+  });
+  it.each<[number, Verdict]>([
+    [30, 'pass'],
+    [30.1, 'fail'],
+  ])('an alarm that is silent at %f bar: it goes on until nearly empty, and where it stops is read', (bar, verdict) => {
+    const f = only(found(check('quarter'), 'alarm-goes-on', { readings: { remote: [[1, 70], [10, bar]] }, marks: { 'bleed-out': 2, 'alarm-stops': 10 } })); // prettier-ignore
+    expect(f.verdict).toBe(verdict);
+  });
+  it('each signal that is fitted is asked about, and none that is not; what nobody knows of is asked before the run', () => {
+    const items = (more: object): readonly string[] => {
+      const method = planOf('ba.user-check', 'quarter', { set: { ...set, ...more } }).stages.find((s) => s.id === 'signals')?.method;
+      return method?.kind === 'check' ? method.items.map((i) => i.id) : [];
+    };
+    expect(items({})).toEqual(['sounds', 'alarm-lamp']);
+    expect(items({ alarmLamp: false, display: true, halfWarning: true })).toEqual(['sounds', 'display', 'half-warning']);
+    expect(() => planOf('ba.user-check', 'quarter', { set: { filling: q(300, 'bar') } })).toThrow('set.alarmLamp');
+    const none = { lowAirLamp: false, lowAirBuzzer: false, secondLamp: false, lowAirMessage: false };
+    const vehicle = { units: q(1, '1'), school: 'general', ...none };
+    expect(planOf('brakes.whole', 'single', { vehicle }).stages.some((s) => s.id === 'signals')).toBe(false);
+  });
   it.each<[number, Verdict, Verdict]>([
     [55, 'pass', 'pass'],
     [50, 'pass', 'pass'],
@@ -92,14 +127,14 @@ describe('breathing apparatus', () => {
     [49.9, 'fail', 'pass'],
     [60.1, 'pass', 'fail'],
   ])('the 55 bar alarm at %f bar (EN 137, SCBA-E2)', (bar, low, high) => {
-    const findings = found(check('bar-55'), 'alarm', { readings: { remote: [[10, bar]] }, marks: { 'alarm-starts': 10 } });
+    const findings = found(check('bar-55'), 'alarm', bledTo(bar));
     expect([only(findings, 'bar-55.alarm.low').verdict, only(findings, 'bar-55.alarm.high').verdict]).toEqual([low, high]);
   });
   it.each<[number, number, Verdict]>([
     [300, 295, 'pass'],
     [300, 294, 'fail'],
-  ])('a dial of 10 bar graduations from %d to %d in 15 s: more than half a graduation is seen', (from, to, verdict) => {
-    const w = steps(fell('remote', from, to, 15), { 'first-breath-off': 0, shut: 1, 'line-settle': 40 });
+  ])('a dial of 10 bar graduations from %d to %d in 30 s: more than half a graduation is seen', (from, to, verdict) => {
+    const w = steps(fell('remote', from, to, 30), { 'first-breath-off': 0, shut: 1, 'line-settle': 40 });
     const f = only(found(check('quarter'), 'look-leak', { ...w, instruments: { remote: { fitted: true, resolution: q(10, 'bar'), accuracy: q(6, 'bar') } } }));
     expect(f.verdict).toBe(verdict);
   });
@@ -494,8 +529,10 @@ describe('anaesthetic circuits (ISO 80601-2-13; textbooks)', () => {
 });
 
 describe('air brakes (model manual; 49 CFR 393; provincial manuals)', () => {
-  const vehicle = { units: q(1, '1'), reservoir: q(45, 'L'), axles: q(2, '1'), chamber1: '20', chamber2: '30', school: 'general' };
-  const whole = (ruleSet: string, more = {}) => planOf('brakes.whole', ruleSet, { vehicle: { ...vehicle, ...more } });
+  const vehicle = { units: q(1, '1'), reservoir: q(45, 'L'), axles: q(2, '1'), ...signalled, school: 'general' };
+  const unitAxles = (units: number): Lists => ({ axles: Array.from({ length: units + 1 }, (_, k) => ({ unit: String(Math.max(1, k)), chamber: '30' })) });
+  const whole = (ruleSet: string, more: { readonly units?: Quantity; readonly school?: string } = {}) =>
+    planOf('brakes.whole', ruleSet, { vehicle: { ...vehicle, ...more } }, undefined, unitAxles(more.units?.value ?? 1));
   const at = (stage: string, mark: string, value: number, ruleSet: string, more = {}): Verdict =>
     found(whole(ruleSet, more), stage, { readings: { primary: [[10, value]], secondary: [[10, value]] }, marks: { [mark]: 10 } }).every((f) => f.verdict === 'pass') ? 'pass' : 'fail'; // prettier-ignore
   it.each<[string, string, number, string, object, Verdict]>([
@@ -553,8 +590,9 @@ describe('air brakes (model manual; 49 CFR 393; provincial manuals)', () => {
   });
 
   const strokes = (left: number, right: number): Written => ({
-    readings: { primary: [[0.2, 105]], stroke1l: [[10, 1.5]], stroke1r: [[11, 1.5]], stroke2l: [[12, left]], stroke2r: [[13, right]] },
+    readings: { primary: [[0.2, 105]], strokeLeft: [[12, left]], strokeRight: [[13, right]] },
   }); // prettier-ignore
+  const twoAxles = planOf('brakes.whole', 'build-from-low', { vehicle: { ...vehicle } }, undefined, axlesOf('20', '30'));
   it.each<[number, number, Verdict, Verdict, Verdict]>([
     [1.875, 1.875, 'pass', 'pass', 'pass'],
     [2, 1.875, 'fail', 'pass', 'pass'],
@@ -562,20 +600,33 @@ describe('air brakes (model manual; 49 CFR 393; provincial manuals)', () => {
     [1.875, 1.5625, 'pass', 'pass', 'fail'],
     [2.125, 2.125, 'fail', 'fail', 'pass'],
   ])('type 30: %f and %f in (AIR-E8; equality is a fail, as a row of data)', (left, right, l, r, apart) => {
-    const findings = found(whole('build-from-low'), 'stroke', strokes(left, right)).filter(
-      (f) => f.channel?.startsWith('stroke2') ?? codes(f).includes('strokeDifference'),
-    );
+    const findings = found(twoAxles, 'stroke.2', strokes(left, right));
     expect([
-      only(findings, 'stroke2l').verdict,
-      only(findings, 'stroke2r').verdict,
-      findings.find((f) => f.reasons.some((r) => r.code === 'strokeDifference' && r.values.axle === 'Axle 2'))?.verdict,
+      only(findings, 'strokeLeft').verdict,
+      only(findings, 'strokeRight').verdict,
+      findings.find((f) => codes(f).includes('strokeDifference'))?.verdict,
     ]).toEqual([l, r, apart]);
+    // The chamber of the axle decides: what is short enough for a type 30 is too long for a type 20.
+    expect(only(found(twoAxles, 'stroke.1', strokes(left, right)), 'strokeLeft').verdict).toBe('fail');
   });
-  it('a chamber that was not measured, or with a rule nobody has, is no test; a third axle is asked for only where there is one', () => {
-    const plan = whole('build-from-low');
-    expect(found(plan, 'stroke', { readings: { primary: [[0.2, 105]], stroke1l: [[10, 1.5]] } }).filter((f) => f.verdict === 'void')).toHaveLength(3); // prettier-ignore
-    expect(found(whole('build-from-low', { axles: q(3, '1'), chamber3: '36' }), 'stroke', strokes(1.8, 1.8)).some((f) => f.channel === 'stroke3l')).toBe(true);
-    expect(() => whole('build-from-low', { chamber1: 'unheard of' })).toThrow('figureMissing');
+  it('a chamber that was not measured, measured under too little air, or with a rule nobody has, is no test', () => {
+    expect(found(twoAxles, 'stroke.2', { readings: { primary: [[0.2, 105]], strokeLeft: [[10, 1.5]] } }).filter((f) => f.verdict === 'void')).toHaveLength(1); // prettier-ignore
+    const low = { ...strokes(1.5, 1.5), readings: { ...strokes(1.5, 1.5).readings, primary: [[0.2, 82]] as const } };
+    expect(found(twoAxles, 'stroke.2', low).every((f) => f.verdict === 'void')).toBe(true);
+    expect(() => planOf('brakes.whole', 'build-from-low', { vehicle }, undefined, axlesOf('20', 'unheard of'))).toThrow('figureMissing');
+  });
+  it('none of the axles is left out, on any unit: as many as the register has of vehicle and trailer, and each unit with one', () => {
+    const told = (lists: Lists, more: Attributes = {}, trailer?: Attributes): string => {
+      const made = makePlan(procedureById('brakes.whole') as Procedure, 'd', 'build-from-low', { vehicle: { ...vehicle, ...more }, ...(trailer ? { trailer } : {}) }, undefined, lists); // prettier-ignore
+      return made.ok ? 'taken' : `${made.refusal.code} ${Object.values(made.refusal.values).join(' ')}`;
+    };
+    expect(told(axlesOf('20', '30'))).toBe('taken');
+    expect(told(axlesOf('20'))).toBe('plan.listShort Axles 2');
+    expect(told(axlesOf('20', '30'), {}, { axles: q(2, '1') })).toBe('plan.listShort Axles 4');
+    expect(told(axlesOf('20', '30'), {}, {})).toBe('plan.attributeUnknown trailer.axles');
+    expect(told(axlesOf('20', '30', '30'), { units: q(2, '1') })).toBe('plan.listUncovered Axles 2 unit');
+    expect(told({ axles: [...(axlesOf('20', '30')['axles'] ?? []), { unit: '2', chamber: '30' }] }, { units: q(2, '1') })).toBe('taken');
+    expect(told({ axles: [{ unit: '1' }, { unit: '1', chamber: '30' }] })).toContain('plan.attributeUnknown axles-1.chamber');
   });
   it.each<[number, number, Verdict]>([
     [1, 3, 'pass'],

@@ -2,10 +2,10 @@ import { describe, expect, it } from 'vitest';
 import { judgeStage, ReadingList, repeatabilityOf, type Reading } from '../../src/method';
 import { procedureById, type Limit, type Procedure, type RuleSet } from '../../src/procedure';
 import { chanceOf } from '../../src/practice';
-import { codes, found, instrumentsFor, only, planOf, recordFor, stageOf, type Written } from '../testing/attempt';
+import { codes, found, instrumentsFor, only, planOf, recordFor, stageOf, type Written, signalled } from '../testing/attempt';
 
 const q = (value: number, unit: string) => ({ value, unit });
-const vehicle = { units: q(1, '1'), reservoir: q(45, 'L'), axles: q(1, '1'), chamber1: '20', school: 'general' };
+const vehicle = { units: q(1, '1'), reservoir: q(45, 'L'), axles: q(1, '1'), ...signalled, school: 'general' };
 const brakes = planOf('brakes.whole', 'single', { vehicle });
 const silo = planOf('store.half-life', 'new', { store: { volume: q(100, 'm3') } });
 const circle = planOf('anaes.circle', 'human', { circuit: {} });

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { expectedEnd } from '../../src/method';
 import { procedureById, type Limit, type Procedure, type RuleSet } from '../../src/procedure';
-import { codes, found, instrumentsFor, only, planOf, recordFor, stageOf, type Written } from '../testing/attempt';
+import { codes, found, instrumentsFor, only, planOf, recordFor, stageOf, type Written, signalled } from '../testing/attempt';
 
 const q = (value: number, unit: string) => ({ value, unit });
 const assets = { tank: { volume: q(1000, 'L') } };
@@ -183,7 +183,7 @@ describe('relief: what stands beside the opening', () => {
 });
 
 describe('what something that moves adds', () => {
-  const vehicle = { units: q(1, '1'), reservoir: q(45, 'L'), axles: q(1, '1'), chamber1: '20', school: 'general' };
+  const vehicle = { units: q(1, '1'), reservoir: q(45, 'L'), axles: q(1, '1'), ...signalled, school: 'general' };
   const brakes = planOf('brakes.whole', 'single', { vehicle });
   const falling = (rate: number): Written => ({ readings: { primary: [[8, 62 + 2 * rate], [9, 62 + rate], [10, 62], [11, 62 - rate]], secondary: [[10, 62]] }, marks: { warns: 10 } }); // prettier-ignore
   it('a hand on a button is a fifth of a second late: as much as the needle falls in it', () => {

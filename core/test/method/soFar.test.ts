@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { crossingsSoFar, expansionSoFar, type Attempted } from '../../src/method';
 import { checkProcedure, procedureById, type ExpansionMethod, type Procedure } from '../../src/procedure';
 import { gradeInWords } from '../../src/run';
-import { planOf, recordFor, stageOf, type Written } from '../testing/attempt';
+import { planOf, recordFor, stageOf, type Written, signalled } from '../testing/attempt';
 
 const q = (value: number, unit: string) => ({ value, unit });
 const gauge = { fitted: false, low: q(-10, 'bar'), high: q(600, 'bar'), resolution: q(0.1, 'bar'), accuracy: q(1, 'bar'), correlation: 0.9, inCalibration: true }; // prettier-ignore
@@ -36,7 +36,7 @@ describe('what an expansion has come to so far', () => {
 });
 
 describe('the watch of a build-up', () => {
-  const plan = planOf('brakes.whole', 'single', { vehicle: { useAs: 'single', school: 'general', units: q(1, '1'), axles: q(1, '1'), chamber1: '20' } });
+  const plan = planOf('brakes.whole', 'single', { vehicle: { useAs: 'single', school: 'general', units: q(1, '1'), axles: q(1, '1'), ...signalled } });
   const stage = plan.stages.find((s) => s.method.kind === 'elapsed');
   if (stage?.method.kind !== 'elapsed') throw new Error('no build-up');
   const { method } = stage;

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import type { Verdict } from '../../src/procedure';
-import { codes, found, only, planOf, recordFor, stageOf, instrumentsFor, type Written } from '../testing/attempt';
+import { codes, found, only, planOf, recordFor, stageOf, instrumentsFor, type Written, signalled, axlesOf } from '../testing/attempt';
 import { taskOf, type Task } from '../../src/method';
 
 const q = (value: number, unit: string) => ({ value, unit });
-const vehicle = { units: q(1, '1'), reservoir: q(45, 'L'), axles: q(1, '1'), chamber1: '20', school: 'general' };
+const vehicle = { units: q(1, '1'), reservoir: q(45, 'L'), axles: q(1, '1'), ...signalled, school: 'general' };
 const brakes = planOf('brakes.whole', 'single', { vehicle });
 
 /** What a stage asks for next. */
@@ -67,10 +67,10 @@ describe('readings that a person types', () => {
     expect(asks(circle, 'make-up', { ...w, readings: { pressure: [[9, 30]] } })).toMatchObject({ kind: 'hold', since: 10_000, until: 20_000 }); // prettier-ignore
   });
   it('of strokes are asked for in order, the last one counts', () => {
-    const low = planOf('brakes.whole', 'build-from-low', { vehicle });
-    const w: Written = { typed: true, readings: { primary: [[0.2, 105]], stroke1l: [[10, 1.9], [12, 1.5]] } }; // prettier-ignore
-    expect(asks(low, 'stroke', w)).toEqual({ kind: 'read', channel: 'stroke1r' });
-    expect(only(found(low, 'stroke', { ...w, readings: { ...w.readings, stroke1r: [[13, 1.5]] } }), 'stroke1l').observed?.value).toBe(1.5); // prettier-ignore
+    const low = planOf('brakes.whole', 'build-from-low', { vehicle }, undefined, axlesOf('20'));
+    const w: Written = { typed: true, readings: { primary: [[0.2, 105]], strokeLeft: [[10, 1.9], [12, 1.5]] } }; // prettier-ignore
+    expect(asks(low, 'stroke.1', w)).toEqual({ kind: 'read', channel: 'strokeRight' });
+    expect(only(found(low, 'stroke.1', { ...w, readings: { ...w.readings, strokeRight: [[13, 1.5]] } }), 'strokeLeft').observed?.value).toBe(1.5); // prettier-ignore
   });
   it('of an expansion go through zero, test pressure, total and permanent', () => {
     const facts = { testPressure: q(300, 'bar'), certificateExpansion: q(45, 'mL') };

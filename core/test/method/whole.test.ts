@@ -3,7 +3,7 @@ import { expectedEnd, judgeStage, taskOf, type Finding, type Task } from '../../
 import { procedureById, type Limit, type Plan, type Procedure, type RuleSet } from '../../src/procedure';
 import { findLifts } from '../../src';
 import { digestOf } from '../testing/digest';
-import { instrumentsFor, planOf, recordFor, stageOf, type Written } from '../testing/attempt';
+import { instrumentsFor, planOf, recordFor, stageOf, type Written, signalled, axlesOf } from '../testing/attempt';
 
 /**
  * Whole findings of attempts written down by hand, and of each attempt with one thing of it changed: a mark left out, a channel unread, broken off after each reading,
@@ -84,9 +84,9 @@ const fine = (unit: string, accuracy: number, resolution: number) => ({ accuracy
 // --- attempts ---
 const silo = planOf('store.half-life', 'new', { store: { volume: q(100, 'm3') } });
 const siloMarks = { fill: 0.5, shut: 1, settle: 2, trim: 3, start: 11 };
-const vehicle = { units: q(1, '1'), reservoir: q(45, 'L'), axles: q(3, '1'), chamber1: '20', chamber2: '30', chamber3: '30', school: 'general' };
+const vehicle = { units: q(1, '1'), reservoir: q(45, 'L'), axles: q(3, '1'), ...signalled, school: 'general' };
 const brakes = planOf('brakes.whole', 'single', { vehicle });
-const fromLow = planOf('brakes.whole', 'build-from-low', { vehicle });
+const fromLow = planOf('brakes.whole', 'build-from-low', { vehicle }, undefined, axlesOf('20', '30', '30'));
 const circle = planOf('anaes.circle', 'human', { circuit: {} });
 const vent = planOf('valve.vent', 'in-order', { valve: {} });
 const cylinder = {
@@ -180,7 +180,8 @@ const attempts: readonly Attempt[] = [
   { name: 'lifts, traced', plan: relief, stage: 'crack', w: lifted(2, 0.01) },
   { name: 'lifts, traced in haste and noise', plan: relief, stage: 'crack', w: lifted(4, 0.6) },
   { name: 'lifts, chattering', plan: relief, stage: 'crack', w: lifted(2, 0.01, 3) },
-  { name: 'strokes', plan: fromLow, stage: 'stroke', w: { typed: true, readings: { primary: [[0.2, 105]], stroke1l: [[10, 1.5]], stroke1r: [[11, 1.625]], stroke2l: [[12, 1.75]], stroke2r: [[13, 2]], stroke3l: [[14, 1.5]], stroke3r: [[15, 1.5]] }, instruments: { stroke1l: fine('[in_i]', 0.03, 0.0625) } } }, // prettier-ignore
+  { name: 'strokes of a small chamber', plan: fromLow, stage: 'stroke.1', w: { typed: true, readings: { primary: [[0.2, 105]], strokeLeft: [[10, 1.5]], strokeRight: [[11, 1.625]] }, instruments: { strokeLeft: fine('[in_i]', 0.03, 0.0625) } } }, // prettier-ignore
+  { name: 'strokes of a large one', plan: fromLow, stage: 'stroke.2', w: { typed: true, readings: { primary: [[0.2, 105]], strokeLeft: [[12, 1.75]], strokeRight: [[13, 2]] } } }, // prettier-ignore
   { name: 'a soap search', plan: soap, stage: 'soap', w: { spots: (stageOf(soap, 'soap').method as unknown as { route: readonly { id: string }[] }).route.map((s) => [s.id, 'none'] as const) } }, // prettier-ignore
   { name: 'a soap search with a stream', plan: soap, stage: 'soap', w: { spots: (stageOf(soap, 'soap').method as unknown as { route: readonly { id: string }[] }).route.map((s, i) => [s.id, i === 2 ? ('stream' as const) : ('none' as const)] as const) } }, // prettier-ignore
   { name: 'a soap search, unfinished', plan: soap, stage: 'soap', w: { spots: (stageOf(soap, 'soap').method as unknown as { route: readonly { id: string }[] }).route.slice(0, 3).map((s) => [s.id, 'fewAtFirst'] as const) } }, // prettier-ignore

@@ -100,6 +100,22 @@ describe('the checker', () => {
       (p) => Object.assign(first(p.stages), { method: { kind: 'check', items: [{ id: 'x', text: 'x', feels: true, for: 'hold' }] } }),
       'feltUnsaid',
     ],
+    [
+      'something counted that takes no time',
+      (p) => Object.assign(first(p.stages), { method: { kind: 'check', items: [{ id: 'x', text: 'x', times: 6 }] } }),
+      'countUntimed',
+    ],
+    [
+      'something counted once',
+      (p) => Object.assign(first(p.stages), { method: { kind: 'check', items: [{ id: 'x', text: 'x', times: 1, for: 'hold' }] } }),
+      'countNone',
+    ],
+    ['a look named like one of several', (p) => Object.assign(first(p.stages), { method: { kind: 'check', items: [{ id: 'x.2', text: 'x' }] } }), 'idReserved'],
+    [
+      'a look for what no class of the item can say it has',
+      (p) => Object.assign(first(p.stages), { method: { kind: 'check', items: [{ id: 'x', text: 'x', when: { attribute: 'suit.propeller', is: [true] } }] } }),
+      'attributeUnknown',
+    ],
     ['rules by feel that read a gauge', (p) => Object.assign(first(p.ruleSets), { byFeel: { finds: 'x', misses: 'y' } }), 'feelReads'],
     ['rules by feel under which nothing is felt', (p) => Object.assign(first(p.ruleSets), { byFeel: { finds: 'x', misses: 'y' } }), 'feelNothing'],
     ['a role nobody plays', (p) => Object.assign(first(p.stages), { role: 'wearer' }), 'roleUnknown'],

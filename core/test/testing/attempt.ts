@@ -26,6 +26,12 @@ export function planOf(procedure: Procedure | string, ruleSet: string, assets: A
   return made.plan;
 }
 
+/** Signals for low air that a vehicle has. */
+export const signalled = { lowAirLamp: true, lowAirBuzzer: true, secondLamp: false, lowAirMessage: false } as const;
+
+/** Braked axles by their chambers, all of one unit. */
+export const axlesOf = (...chambers: readonly string[]): Lists => ({ axles: chambers.map((chamber) => ({ unit: '1', chamber })) });
+
 /** The plan of what stands on a practice bench. */
 export function practised(procedure: string, ruleSet: string): Plan {
   const { assets, lists } = setupFor(procedure, ruleSet);

@@ -132,7 +132,16 @@ function makeUpFlow(): Simulated {
   };
 }
 
-const vehicle = { units: { value: 1, unit: '1' }, reservoir: { value: 45, unit: 'L' }, axles: { value: 1, unit: '1' }, chamber1: '20', school: 'general' };
+const vehicle = {
+  units: { value: 1, unit: '1' },
+  reservoir: { value: 45, unit: 'L' },
+  axles: { value: 1, unit: '1' },
+  lowAirLamp: true,
+  lowAirBuzzer: true,
+  secondLamp: false,
+  lowAirMessage: false,
+  school: 'general',
+};
 
 function elapsed(): Simulated {
   const plan = planOf('brakes.whole', 'single', { vehicle });

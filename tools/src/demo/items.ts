@@ -51,7 +51,17 @@ function vehicle(tag: string, kind: string, title: string, useAs: string, ruleSe
     class: kind,
     title,
     place: kind === 'fire-apparatus' ? 'Fire bay' : 'Vehicle hall',
-    attributes: { units: number(units), reservoir: litres(45), useAs, axles: number(3), chamber1: '20', chamber2: '30', chamber3: '30', school: 'general' },
+    attributes: {
+      units: number(units),
+      reservoir: litres(45),
+      useAs,
+      axles: number(3),
+      lowAirLamp: true,
+      lowAirBuzzer: true,
+      secondLamp: false,
+      lowAirMessage: false,
+      school: 'general',
+    },
     owes: { procedure: 'brakes.applied-loss', ruleSet, interval, counting: interval === 'P1W' ? 'rolling' : 'anchored', dueInDays },
   };
 }
@@ -178,8 +188,8 @@ export const rest: readonly DemoAsset[] = [
 
 /** Trailers owe nothing by themselves: they are tested with what pulls them. */
 export const trailers: readonly Omit<DemoAsset, 'owes'>[] = [
-  { tag: 'TL-01', serial: 'SV-TL01-88', class: 'trailer', title: 'Sledge trailer', place: 'Vehicle hall', attributes: { reservoir: litres(30) } },
-  { tag: 'TL-02', serial: 'SV-TL02-88', class: 'trailer', title: 'Tank trailer', place: 'Fuel farm', attributes: { reservoir: litres(45) } },
-  { tag: 'TL-04', serial: 'SV-TL04-93', class: 'trailer', title: 'Hut on runners', place: 'Vehicle hall', attributes: { reservoir: litres(30) } },
-  { tag: 'TL-03', serial: 'SV-TL03-91', class: 'trailer', title: 'Flat trailer', place: 'Vehicle hall', attributes: { reservoir: litres(30) } },
+  { tag: 'TL-01', serial: 'SV-TL01-88', class: 'trailer', title: 'Sledge trailer', place: 'Vehicle hall', attributes: { reservoir: litres(30), axles: number(1) } },
+  { tag: 'TL-02', serial: 'SV-TL02-88', class: 'trailer', title: 'Tank trailer', place: 'Fuel farm', attributes: { reservoir: litres(45), axles: number(2) } },
+  { tag: 'TL-04', serial: 'SV-TL04-93', class: 'trailer', title: 'Hut on runners', place: 'Vehicle hall', attributes: { reservoir: litres(30), axles: number(2) } },
+  { tag: 'TL-03', serial: 'SV-TL03-91', class: 'trailer', title: 'Flat trailer', place: 'Vehicle hall', attributes: { reservoir: litres(30), axles: number(2) } },
 ];

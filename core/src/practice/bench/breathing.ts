@@ -1,17 +1,35 @@
 import type { Channel } from '../../procedure';
-import { act, aim, q, until, type Benches, type Gauge, filled } from './bench';
+import { act, aim, q, until, type Bench, type Benches, type Gauge, filled } from './bench';
 
 const hpGauge = (input: Channel): Gauge => ({ input, unit: 'bar', high: 400, resolution: 10, accuracy: 6.4, fitted: true, noise: 0.2 });
+
+/** Bled down to somewhere, and stopped. */
+const stops = (where: string): Bench['moves'][string] => [act('bleed'), until(where), act('stop'), { seconds: 1 }];
+const bledOut: Bench['moves'][string] = [act('shut'), act('bleed'), until('bled')];
 
 export const breathing: Benches = {
   'ba.user-check': {
     device: 'BS',
     role: 'set',
     tag: 'BA-01',
-    attributes: { filling: q(300, 'bar'), waterCapacity: q(6.8, 'L') },
+    attributes: { filling: q(300, 'bar'), waterCapacity: q(6.8, 'L'), alarmLamp: true, display: true, halfWarning: true },
     gauges: { cylinder: hpGauge('p1'), remote: hpGauge('p2') },
     rig: 'breathing-set',
-    moves: { open: [act('open'), { seconds: 5 }], shut: [act('shut')], bleed: [act('bleed')], 'alarm-starts': [until('alarm')], aftercare: [act('bleed')] },
+    moves: {
+      open: [act('open'), { seconds: 5 }],
+      shut: [act('shut')],
+      'three-quarters': stops('three quarters'),
+      half: stops('half'),
+      'quarter-before': stops('a quarter'),
+      'quarter-after': stops('a quarter'),
+      bleed: [act('bleed')],
+      'alarm-starts': [until('alarm'), act('stop')],
+      'bleed-out': [act('bleed')],
+      'alarm-stops': [until('silence'), act('stop')],
+      'open-again': [act('open')],
+      supplied: [{ seconds: 8 }],
+      aftercare: bledOut,
+    },
     truth: {
       none: { quarter: 'pass', third: 'fail', 'bar-55': 'fail' },
       'alarm for a third': { quarter: 'fail', third: 'pass', 'bar-55': 'fail' },
@@ -19,6 +37,8 @@ export const breathing: Benches = {
       'line joint': 'fail',
       'hose burst': 'fail',
       'late alarm': 'fail',
+      'whistle starves': 'fail',
+      'alarm lamp dead': 'fail',
       'half full': 'fail',
       'outlet valve sticks': 'fail',
       'free flow': 'fail',
@@ -41,7 +61,7 @@ export const breathing: Benches = {
     attributes: { filling: q(300, 'bar'), trappedVolume: q(30, 'mL') },
     gauges: { line: { input: 'p2', unit: 'bar', high: 400, resolution: 0.5, accuracy: 1.5, noise: 0.1 } },
     rig: 'breathing-set',
-    moves: { pressurise: [act('open')], shut: [{ seconds: 30 }, act('shut')], aftercare: [act('bleed')] },
+    moves: { pressurise: [act('open')], shut: [{ seconds: 30 }, act('shut')], aftercare: bledOut },
     truth: { none: 'pass', 'line joint': 'fail', 'reducer creeps': 'fail', 'hose burst': 'fail' },
   },
   'ba.facepiece': {

@@ -41,7 +41,7 @@ export const anaesMachine: Procedure = {
   warning,
   sources: [fda, commonPractice],
   roles: { machine: { classes: ['anaesthetic-machine'] } },
-  lists: { vaporisers: { part: 'vaporiser', title: 'Vaporisers', one: 'Vaporiser', most: 8, count: 'machine.vaporisers' } },
+  lists: { vaporisers: { part: 'vaporiser', title: 'Vaporisers', one: 'Vaporiser', most: 8, count: ['machine.vaporisers'] } },
   channels: {},
   bring: ['A suction bulb', 'The log'],
   stages: [

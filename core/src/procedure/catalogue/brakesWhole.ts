@@ -1,4 +1,4 @@
-import type { Axle, Channel, Condition, Id, Limit, OnSetUp, Parameter, Procedure, RuleSet, Source, Stage, Step, Value } from '../language';
+import type { Axle, Channel, Id, Limit, OnSetUp, Parameter, Procedure, RuleSet, Source, Stage, Step, Value } from '../language';
 import { commonPractice, fromMemory } from '../source';
 import { brakeStates, lineStates, neverParted, neverRolls } from './brakeStates';
 import { act, band, caution, defers, fault, figure, is, item, limit, look, minutes, of, psi as unit, reach, seconds, test, wait } from './parts';
@@ -17,14 +17,8 @@ const at = (id: Id, channels: readonly Channel[], title: string, steps: readonly
 
 const both = ['primary', 'secondary'] as const;
 
-const axle = (n: 1 | 2 | 3): Axle => ({
-  id: `axle-${n}`,
-  title: `Axle ${n}`,
-  left: `stroke${n}l`,
-  right: `stroke${n}r`,
-  ...(n === 1 ? {} : { when: { attribute: 'vehicle.axles', from: of(n, '1') } as const }),
-});
-const axles = [axle(1), axle(2), axle(3)] as const;
+/** One rule goes from push-rod to push-rod: the same for every axle. */
+const axle: Axle = { id: 'axle', title: 'Axle', left: 'strokeLeft', right: 'strokeRight' };
 
 /** Released only with the wheels chocked and both lines on. */
 const released: OnSetUp = { needs: { supplyLine: 'on', serviceLine: 'on', chocks: 'in' }, makes: { parking: 'released' } };
@@ -102,10 +96,10 @@ const stages: readonly Stage[] = [
   at('warning', both, 'Low-air warning', [act('pump', 'Engine off, key on: pump the pedal on and off', released)], 'warns', 'The warning comes on'),
   // Each signal by itself: a buzzer that sounds says nothing of a lamp.
   look('signals', 'vehicle', 'Each signal', 'test', [
-    item('lamp-lit', 'The low-air lamp is lit', { optional: true }),
-    item('buzzer-sounds', 'The buzzer sounds', { optional: true }),
-    item('second-lamp', 'The second lamp is lit: at the rear, or of the other circuit', { optional: true }),
-    item('message-shown', 'The message stands on the display', { optional: true }),
+    item('lamp-lit', 'The low-air lamp is lit', { when: is('vehicle.lowAirLamp', true) }),
+    item('buzzer-sounds', 'The buzzer sounds', { when: is('vehicle.lowAirBuzzer', true) }),
+    item('second-lamp', 'The second lamp is lit: at the rear, or of the other circuit', { when: is('vehicle.secondLamp', true) }),
+    item('message-shown', 'The message stands on the display', { when: is('vehicle.lowAirMessage', true) }),
   ]),
   at('pop-out', both, 'Valve pops out', [act('pump-on', 'Pump on', { needs: { chocks: 'in' } })], 'pops', 'The parking valve pops out'),
   look('valves', 'vehicle', 'Each valve', 'test', [
@@ -150,7 +144,13 @@ const stages: readonly Stage[] = [
     item('no-air', 'No air from either coupling head once closed'),
     item('reconnected', 'Both lines reconnected', { makes: { supplyLine: 'on', serviceLine: 'on' } }),
   ]),
-  look('six', 'vehicle', 'Six full applications', 'test', [item('six-made', 'Six full applications made at 90 to 100 psi, so that the adjusters work')]),
+  look('six', 'vehicle', 'Six full applications', 'test', [
+    item('six-made', 'A full application, so that the adjusters work; never below 90 psi', {
+      times: 6,
+      for: 'application',
+      shown: { channel: 'primary', low: 'applicationLow', fresh: true },
+    }),
+  ]),
   test(
     'stroke',
     'vehicle',
@@ -158,11 +158,13 @@ const stages: readonly Stage[] = [
     [
       { ...reach('stroke-charge', 'primary', 'strokeLow', 'strokeHigh', 'Above 100 psi; engine off, chocked, parking brake off'), ...released },
       act('marked', 'Mark every push-rod, then press and hold at 90 to 100 psi'),
+      reach('stroke-held', 'primary', 'strokeHeld', 'strokeHigh', 'The pedal is down and the gauge stands at 90 psi or more: a stroke under less air is short'),
     ],
     {
       kind: 'stroke',
-      axles,
+      axles: [axle],
     },
+    { each: { list: 'axles', once: ['stroke-charge', 'marked'] } },
   ),
   test('tug', 'vehicle', 'Tug tests', [clearGround('tug-ground')], {
     kind: 'check',
@@ -200,16 +202,7 @@ const strokeTable: readonly (readonly [string, number])[] = [
   ['24LS', 2.5],
   ['30LS', 2.5],
 ];
-const strokeOf = (n: 1 | 2 | 3): Value => ({ rows: strokeTable.map(([type, most]) => ({ when: is(`vehicle.chamber${n}`, type), value: inch(most) })) });
-const strokeLimits = (id: string): readonly Limit[] =>
-  ([1, 2, 3] as const).flatMap((n) =>
-    (['l', 'r'] as const).map((side) =>
-      limit(`${id}.stroke${n}${side}`, 'stroke', 'stroke', '<', strokeOf(n), strokeRule, {
-        channel: `stroke${n}${side}`,
-        ...(n === 1 ? {} : { when: { attribute: 'vehicle.axles', from: of(n, '1') } as Condition }),
-      }),
-    ),
-  );
+const strokeMost: Value = { rows: strokeTable.map(([type, most]) => ({ when: is('axles.chamber', type), value: inch(most) })) };
 
 interface School extends Pick<RuleSet, 'id' | 'title' | 'note' | 'suits'> {
   readonly order: readonly Id[];
@@ -262,6 +255,9 @@ function rules(s: School): RuleSet {
       clearsAt: p(75),
       strokeLow: p(100, strokeRule),
       strokeHigh: p(150),
+      strokeHeld: p(90, strokeRule),
+      application: seconds(2),
+      applicationLow: p(90, nsc),
     },
     limits: s.limits,
     decision: { kind: 'simple' },
@@ -309,12 +305,18 @@ export const brakesWhole: Procedure = {
     primary: { role: 'vehicle', unit, title: 'Primary gauge' },
     secondary: { role: 'vehicle', unit, title: 'Secondary gauge' },
     engine: { role: 'vehicle', unit: '/min', title: 'Engine speed', optional: true },
-    ...Object.fromEntries(
-      axles.flatMap((a) => [
-        [a.left, { role: 'vehicle', unit: '[in_i]', title: `${a.title}, left`, optional: true as const }],
-        [a.right, { role: 'vehicle', unit: '[in_i]', title: `${a.title}, right`, optional: true as const }],
-      ]),
-    ),
+    strokeLeft: { role: 'vehicle', unit: '[in_i]', title: 'Stroke, left', optional: true },
+    strokeRight: { role: 'vehicle', unit: '[in_i]', title: 'Stroke, right', optional: true },
+  },
+  lists: {
+    axles: {
+      part: 'braked-axle',
+      title: 'Axles',
+      one: 'Axle',
+      most: 16,
+      count: ['vehicle.axles', 'trailer.axles'],
+      covers: { by: 'unit', count: 'vehicle.units' },
+    },
   },
   states: { ...brakeStates, ...lineStates },
   never: [...neverRolls, ...neverParted],
@@ -468,7 +470,7 @@ export const brakesWhole: Procedure = {
           nsc,
           on(primary),
         ),
-        ...strokeLimits('low'),
+        limit('low.stroke', 'stroke', 'stroke', '<', strokeMost, strokeRule),
         limit('low.difference', 'stroke', 'difference', '<=', inch(0.25)),
       ],
     }),

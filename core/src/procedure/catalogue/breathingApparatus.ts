@@ -11,12 +11,21 @@ const bar = (value: number) => of(value, 'bar');
 const filling = { attribute: 'set.filling' } as const;
 const share = (percent: number) => ({ formula: 'share', of: { of: filling, share: of(percent, '%') } });
 
-const afterBa = look('aftercare', 'set', 'Make it ready again', 'aftercare', [
-  item('bled', 'Cylinder shut, bled to nothing'),
-  item('clean', 'Cleaned and dried, face-piece stowed uncreased'),
-  item('refilled', 'Cylinder refilled or changed, and its pressure written down'),
-  item('alarm-reset', 'Alarm and motion sensor reset'),
-]);
+/** What is bled has stood under pressure, and stands at nothing. */
+const afterBa = (channel?: string) =>
+  look('aftercare', 'set', 'Make it ready again', 'aftercare', [
+    item('bled', 'Cylinder shut, bled to nothing', channel ? { shown: { channel, high: 'bled', after: 'stood' } } : {}),
+    item('clean', 'Cleaned and dried, face-piece stowed uncreased'),
+    item('refilled', 'Cylinder refilled or changed, and its pressure written down'),
+    item('alarm-reset', 'Alarm and motion sensor reset'),
+  ]);
+
+/** A gauge of 400 bar reads nothing to one division (common practice). */
+const bled = { bled: figure(bar(5)), stood: figure(share(50)) } as const;
+
+/** Where a stop is made on the way down, and how near is near enough on a gauge of 400 bar (common practice). */
+const stopAt = (percent: number) => [figure(share(percent - 4)), figure(share(percent + 4))] as const;
+const [[threeLow, threeHigh], [halfLow, halfHigh], [quarterLow, quarterHigh]] = [stopAt(75), stopAt(50), stopAt(25)];
 
 const userRules = (
   id: string,
@@ -24,6 +33,8 @@ const userRules = (
   note: string,
   limits: RuleSet['limits'],
   suits: string,
+  /** Steps of the stop at a quarter that this school does not make: it comes before the alarm, after it, or is the alarm itself. */
+  skip: RuleSet['skip'],
   ready: { readonly op: '>' | '>='; readonly source: RuleSet['limits'][number]['source'] },
 ): RuleSet => ({
   id,
@@ -32,11 +43,31 @@ const userRules = (
   note,
   suits: is('set.alarm', suits),
   order: 'free',
-  skip: [],
+  skip,
   parameters: {
-    nothing: figure(bar(0)),
+    ...bled,
+    threeLow,
+    threeHigh,
+    halfLow,
+    halfHigh,
+    quarterLow,
+    quarterHigh,
+    // A display shows its quarter after a pause of five seconds; the whistle needs two.
+    stop: {
+      value: {
+        rows: [
+          { when: is('set.display', true), value: of(5, 's') },
+          { when: { all: [] }, value: of(2, 's') },
+        ],
+      },
+      source: commonPractice,
+    },
+    supplied: figure(share(50)),
+    // What opened at nine tenths and cooled still stands here; a line that has fallen further has shown its leak already.
+    lookLow: figure(share(80)),
     full: figure(share(110)),
-    look: seconds(15),
+    // Twice what the high-pressure minute allows moves a dial of 10 bar steps by a whole one in this time; in less it may not move at all.
+    look: seconds(30),
     settle: seconds(20),
     // Two dials of class 1.6 to 400 bar may differ by as much as both their errors.
     agree: figure(bar(20)),
@@ -44,6 +75,8 @@ const userRules = (
   },
   limits: [
     limit(`${id}.contents`, 'contents', 'pressure', ready.op, share(90), ready.source),
+    // Nearly empty: a whistle that stops sooner is starved.
+    limit(`${id}.goes-on`, 'alarm-goes-on', 'pressure', '<=', share(10)),
     limit(`${id}.look`, 'look-leak', 'graduations', '<=', of(0.5, '1')),
     ...limits,
   ],
@@ -90,26 +123,66 @@ export const baUserCheck: Procedure = {
         act('shut', 'Pressurise, then shut the cylinder'),
         wait('line-settle', 'settle', 'Let the air in the line cool'),
       ],
-      { kind: 'decay', channels: ['remote'], hold: 'look', start: { low: 'nothing', high: 'full' } },
+      { kind: 'decay', channels: ['remote'], hold: 'look', start: { low: 'lookLow', high: 'full' } },
     ),
-    test('alarm', 'set', 'Low-air alarm', [act('bleed', 'Bleed slowly; stop two seconds at every quarter')], {
-      kind: 'eventPressure',
-      channels: ['remote'],
-      mark: 'alarm-starts',
-      text: 'The alarm starts',
-    }),
-    look('alarm-goes-on', 'set', 'Alarm and display', 'test', [
-      item('goes-on', 'The alarm goes on until nearly empty'),
-      item('display', 'The display shows each quarter after a pause of five seconds', { optional: true }),
-      item('half', 'The half-contents warning is the maker’s pattern', { optional: true }),
+    test(
+      'alarm',
+      'set',
+      'Low-air alarm',
+      [
+        reach('three-quarters', 'remote', 'threeLow', 'threeHigh', 'Bleed slowly to three quarters, and stop'),
+        wait('stop-three', 'stop', 'Stop there'),
+        reach('half', 'remote', 'halfLow', 'halfHigh', 'Bleed slowly to a half, and stop'),
+        wait('stop-half', 'stop', 'Stop there'),
+        reach('quarter-before', 'remote', 'quarterLow', 'quarterHigh', 'Bleed slowly to a quarter, and stop'),
+        wait('stop-before', 'stop', 'Stop there'),
+        act('bleed', 'Bleed on slowly'),
+      ],
+      {
+        kind: 'eventPressure',
+        channels: ['remote'],
+        mark: 'alarm-starts',
+        text: 'The alarm starts',
+      },
+    ),
+    test(
+      'alarm-goes-on',
+      'set',
+      'It goes on',
+      [
+        reach('quarter-after', 'remote', 'quarterLow', 'quarterHigh', 'Bleed slowly to a quarter, and stop'),
+        wait('stop-after', 'stop', 'Stop there'),
+        act('bleed-out', 'Bleed on until it is silent'),
+      ],
+      {
+        kind: 'eventPressure',
+        channels: ['remote'],
+        mark: 'alarm-stops',
+        text: 'The alarm stops',
+      },
+    ),
+    look('signals', 'set', 'Each signal', 'test', [
+      item('sounds', 'The alarm sounds, clear and loud, without a break'),
+      item('alarm-lamp', 'Its lamp is lit', { when: is('set.alarmLamp', true) }),
+      item('display', 'The display showed each quarter', { when: is('set.display', true) }),
+      item('half-warning', 'The half-contents warning came, in the maker’s pattern', { when: is('set.halfWarning', true) }),
     ]),
-    look('supply', 'set', 'Supply', 'test', [
-      item('first-breath', 'The first breath starts it; no free flow, no flutter'),
-      item('bypass', 'The bypass gives a steady flow'),
-      item('shut-off', 'The shut-off stops it'),
-      item('override', 'The override gives a short burst', { optional: true }),
-    ]),
-    afterBa,
+    test(
+      'supply',
+      'set',
+      'Supply',
+      [act('open-again', 'Open the cylinder again'), reach('supplied', 'remote', 'supplied', 'full', 'The remote gauge stands again')],
+      {
+        kind: 'check',
+        items: [
+          item('first-breath', 'The first breath starts it; no free flow, no flutter'),
+          item('bypass', 'The bypass gives a steady flow'),
+          item('shut-off', 'The shut-off stops it'),
+          item('override', 'The override gives a short burst', { optional: true }),
+        ],
+      },
+    ),
+    afterBa('remote'),
   ],
   ruleSets: [
     userRules(
@@ -118,6 +191,7 @@ export const baUserCheck: Procedure = {
       'The alarm starts at about one quarter; recharge at or below nine tenths.',
       [...band('quarter.alarm', 'alarm', 'pressure', share(20), share(30))],
       'quarter',
+      ['quarter-before', 'stop-before', 'quarter-after', 'stop-after'],
       {
         op: '>',
         source: osha,
@@ -129,6 +203,7 @@ export const baUserCheck: Procedure = {
       'The alarm starts at about one third; recharge at or below nine tenths.',
       [...band('third.alarm', 'alarm', 'pressure', share(30), share(36))],
       'third',
+      ['quarter-before', 'stop-before'],
       {
         op: '>',
         source: osha,
@@ -140,6 +215,7 @@ export const baUserCheck: Procedure = {
       'The alarm starts between 50 and 60 bar; ready from nine tenths of the nominal filling.',
       [...band('bar-55.alarm', 'alarm', 'pressure', bar(50), bar(60), en137)],
       '55 bar',
+      ['quarter-after', 'stop-after'],
       {
         op: '>=',
         source: shortCheck,
@@ -157,6 +233,7 @@ export const baUserCheck: Procedure = {
     fault('look-leak', 'The needle moves', 'A joint under high pressure', 'Out of use: the high-pressure test, then the soap search'),
     fault('alarm', 'It starts late or not at all', 'Dirt in the whistle or a wrong setting', 'To the workshop: no set without an alarm'),
     fault('alarm-goes-on', 'It stops early', 'Whistle starved', 'To the workshop'),
+    fault('signals', 'One of them is dead', 'Battery, lamp or its wire', 'Out of use until each that is fitted works'),
     fault('supply', 'Free flow', 'First-breath lever or diaphragm', 'Press the shut-off, breathe again; to the workshop'),
   ],
 };
@@ -193,7 +270,7 @@ export const baSoapSurvey: Procedure = {
         { id: 'alarm-cover', text: 'Alarm cover' },
       ],
     }),
-    afterBa,
+    afterBa(),
   ],
   ruleSets: [
     {
@@ -254,7 +331,7 @@ export const baHighPressure: Procedure = {
       ],
       { kind: 'decay', channels: ['line'], hold: 'minute', start: { low: 'least', high: 'full' }, gas: { volume: 'set.trappedVolume', breathed: true } },
     ),
-    afterBa,
+    afterBa('line'),
   ],
   ruleSets: [
     {
@@ -264,7 +341,14 @@ export const baHighPressure: Procedure = {
       note: 'Pressurise, shut, no more than 10 bar in 60 s.',
       order: 'free',
       skip: [],
-      parameters: { ready: figure(share(60)), least: figure(share(50)), full: figure(share(110)), settle: seconds(45), minute: minutes(1, shortCheck) },
+      parameters: {
+        ...bled,
+        ready: figure(share(60)),
+        least: figure(share(50)),
+        full: figure(share(110)),
+        settle: seconds(45),
+        minute: minutes(1, shortCheck),
+      },
       limits: [limit('bar-10.hold', 'hold', 'loss', '<=', bar(10), shortCheck)],
       decision: { kind: 'simple' },
     },

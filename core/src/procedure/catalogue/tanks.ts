@@ -126,7 +126,7 @@ const needs = (id: string, text: string, what: Value, value: Value, source = com
 
 /** Tank by tank, as the printout of the gauge names them; tanks that are joined are one space, watched as one. */
 const vapourTanks: Procedure['lists'] = {
-  tanks: { part: 'connected-tank', title: 'Tanks', one: 'Tank', most: 12, count: 'tank.tanks', together: { by: 'manifold', sums: ['capacity', 'ullage'] } },
+  tanks: { part: 'connected-tank', title: 'Tanks', one: 'Tank', most: 12, count: ['tank.tanks'], together: { by: 'manifold', sums: ['capacity', 'ullage'] } },
 };
 const eachTank = { each: { list: 'tanks' } } as const;
 const allUllage: Value = { formula: 'total', of: { each: { attribute: 'tanks.ullage' } } };

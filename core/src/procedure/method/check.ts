@@ -1,5 +1,5 @@
 import type { Quantity } from '../../quantity';
-import type { Channel, Id, OnSetUp, Words } from '../term';
+import type { Channel, Condition, Id, OnSetUp, Words } from '../term';
 import { MINUTES, type Figure, type MethodFacts } from './facts';
 
 export interface CheckItem extends OnSetUp {
@@ -17,15 +17,19 @@ export interface CheckItem extends OnSetUp {
   readonly for?: Id;
   /** The hand is the gauge: a bag is kept taut, a suit springs back. It takes its time, and stands only in a rule set that says it goes by feel. */
   readonly feels?: true;
+  /** How often it is done: each time is an answer of its own, so that what is counted has been counted. It takes its time (`for`) each time. */
+  readonly times?: number;
+  /** What is not fitted to an item is not asked about; what nobody knows of is asked of the item before a run. */
+  readonly when?: Condition;
 }
 
 /**
  * What a gauge shows when the answer is yes. `low`, `high`, `within`, `after` and `from` name parameters. With `after`, it counts only on a gauge that showed at
  * least that much earlier in the run: nothing shown by a gauge that never showed anything is no evidence. With `from`, only where it showed that much in the same
- * attempt: what falls must have stood just before.
+ * attempt: what falls must have stood just before. With `fresh`, the gauge is read while the item is looked at, and not before.
  */
 export type Shown =
-  | { readonly channel: Channel; readonly low?: Id; readonly high?: Id; readonly after?: Id; readonly from?: Id }
+  | { readonly channel: Channel; readonly low?: Id; readonly high?: Id; readonly after?: Id; readonly from?: Id; readonly fresh?: true }
   | { /** Two gauges. */ readonly agree: readonly Channel[]; readonly within: Id };
 
 export interface CheckMethod {

@@ -20,7 +20,7 @@ export function rigAskOf(procedure: string, n: Next | undefined): RigAsk {
   const ask = (moves: string | null, look: RigAsk['look'] = null): RigAsk => ({ moves, window: windowOf(n), look });
   switch (n?.kind) {
     case 'answer':
-      return ask(null, { kind: 'item', id: n.item.id });
+      return ask(null, { kind: 'item', id: originOf(n.item.id) });
     case 'spot':
       return ask(null, { kind: 'spot', id: n.spot.id });
     case 'read':

@@ -7,6 +7,7 @@ import {
   channelsUsed,
   instrumentFitness,
   listsUsed,
+  leastOf,
   makePlan,
   sameDimension,
   showQuantity,
@@ -210,8 +211,8 @@ export class StartForm {
       return listsUsed(procedure, ruleSet).flatMap((name) => {
         const row = procedure.lists?.[name];
         if (!row) return [];
-        const known = this.asset().attributes[row.count.slice(row.count.indexOf('.') + 1)];
-        const count = typeof known === 'object' ? Math.min(row.most, Math.max(1, Math.round(known.value))) : 1;
+        const known = leastOf(row, { [this.role()]: this.asset().attributes });
+        const count = Math.min(row.most, Math.max(1, Math.round(known)));
         const before = this.asset().told[procedure.id]?.[name] ?? [];
         const begins: readonly Attributes[] = [...before, ...Array.from({ length: Math.max(0, count - before.length) }, () => ({}))];
         return [{ name, row, part: row.part, asked: askedOfEach(procedure, ruleSet, name), begins }];
@@ -268,6 +269,8 @@ export class StartForm {
       if (waiting) return `Say: ${waiting.title.toLowerCase()}.`;
       if (code === 'plan.listEmpty' || code === 'plan.attributeUnknown') return this.lacksOf();
       if (code === 'plan.listShort') return $localize`The register says there are more: ${values['least'] ?? ''}:number: at least.`;
+      if (code === 'plan.listUncovered')
+        return $localize`Each of the ${values['count'] ?? ''}:number: has to stand in the list: ${values['list'] ?? ''}:list:.`;
       if (code === 'plan.listDiffers')
         return $localize`Things that are joined have one figure of it: ${attributeTitle(this.lists(), values['attribute'] ?? '')}:attribute:.`;
       return `The rule set needs a figure that this item does not carry: ${Object.values(values).join(' ')}`;
