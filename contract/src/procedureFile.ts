@@ -269,7 +269,7 @@ export const procedureSchema = shape({
   warning: words().optional(),
   lists: optionalRecordOf(listSchema),
   setUp: array().of(item).optional().max(30, 'long'),
-  states: optionalRecordOf(shape({ title: words(200), ways: recordOf(shape({ said: words(200), put: words(200) })) })),
+  states: optionalRecordOf(shape({ title: words(200), first: id(), ways: recordOf(shape({ said: words(200), put: words(200) })) })),
   never: array()
     .of(shape({ stands: recordOf(id()), why: words() }))
     .optional()

@@ -19,7 +19,7 @@ const shots: readonly Shot[] = [
   { name: 'bench-expansion', tag: 'CY-01', procedure: 'cyl.water-jacket', ruleSet: 'us-metal', fault: 'none', until: (at) => at.step === 'permanent-read', then: letHandDo },
   { name: 'bench-relief', tag: 'RV-01', procedure: 'valve.relief', ruleSet: 'asme', fault: 'none', until: (at) => at.step === 'shut-3', then: letHandDo },
   { name: 'bench-survey', tag: 'BA-01', procedure: 'ba.soap-survey', ruleSet: 'general', fault: 'line joint', until: (at) => at.step === 'alarm-cover' },
-  { name: 'bench-stroke', tag: 'TR-05', procedure: 'brakes.whole', ruleSet: 'build-from-low', fault: 'adjuster behind', until: (at) => at.step === 'stroke2r' },
+  { name: 'bench-stroke', tag: 'TR-05', procedure: 'brakes.whole', ruleSet: 'build-from-low', fault: 'adjuster behind', until: (at) => at.step === 'strokeRight' },
 ]; // prettier-ignore
 
 test.describe.configure({ mode: 'serial' });

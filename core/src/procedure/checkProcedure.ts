@@ -134,6 +134,7 @@ function checkSetUp(report: Report, p: Procedure): void {
   const known = (stands: Stands, path: string): void => {
     for (const [state, way] of Object.entries(stands)) report.unless(wayOf(p, state, way) !== undefined, path, 'stateUnknown', `${state}: ${way}`);
   };
+  for (const [state, row] of Object.entries(p.states ?? {})) known({ [state]: row.first }, `states.${state}.first`);
   p.never?.forEach((n, i) => known(n.stands, `never[${i}]`));
   for (const [i, stage] of p.stages.entries()) for (const t of turnsOf(stage)) [t.needs, t.makes].forEach((stands) => known(stands, `stages[${i}].${t.id}`));
   p.ruleSets.forEach((r, i) => {

@@ -26,6 +26,7 @@ export { measures } from './term';
 export {
   figureOf,
   channelsUsed,
+  mainRole,
   makePlan,
   strict,
   suitedRuleSet,

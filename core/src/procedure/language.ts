@@ -53,9 +53,11 @@ export type Step = { readonly id: Id; readonly text: Words } & OnSetUp &
       }
   );
 
-/** Something of the set-up that stands one way or another, as it is shown and as it is brought there. The first way is how it stands at the beginning. */
+/** Something of the set-up that stands one way or another, as it is shown and as it is brought there. The order of names in a document means nothing: a store may keep another. */
 export interface StateRow {
   readonly title: Words;
+  /** How it stands before anybody has touched it. */
+  readonly first: Id;
   readonly ways: Readonly<Record<Id, { readonly said: Words; readonly put: Words }>>;
 }
 

@@ -120,6 +120,15 @@ export function unknownAttributes(procedure: Procedure, ruleSet: RuleSet, assets
   return [...new Set([...conditions.flatMap((c) => (c ? unknownIn(c, assets) : [])), ...values.flatMap((v) => unknownFor(v, assets))])];
 }
 
+/**
+ * The role of what is tested, beside which others are coupled: the one that is never left empty. The order of names in a document says nothing.
+ * @example mainRole(procedureById('brakes.whole')) // 'vehicle'
+ */
+export function mainRole(procedure: Pick<Procedure, 'roles'>): Role {
+  const wanted = Object.keys(procedure.roles).filter((role) => !procedure.roles[role]?.optional);
+  return wanted.sort()[0] ?? '';
+}
+
 /** Every condition of a document, wherever it stands. */
 function conditionsIn(part: unknown): readonly { readonly attribute: string; readonly is: readonly (string | boolean)[] }[] {
   if (typeof part !== 'object' || part === null) return [];

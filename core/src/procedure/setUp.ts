@@ -9,11 +9,11 @@ export interface Turn {
 }
 
 /**
- * How the set-up stands before anybody has touched it: the first way of each of its states.
- * @example standsAtFirst({ states: { chocks: { title: 'Chocks', ways: { out: { said: 'Chocks out', put: 'Take the chocks out' } } } } }) // { chocks: 'out' }
+ * How the set-up stands before anybody has touched it.
+ * @example standsAtFirst({ states: { chocks: { title: 'Chocks', first: 'out', ways: { out: { said: 'Chocks out', put: 'Take the chocks out' } } } } }) // { chocks: 'out' }
  */
 export function standsAtFirst({ states }: Pick<Procedure, 'states'>): Stands {
-  return Object.fromEntries(Object.entries(states ?? {}).map(([id, row]) => [id, Object.keys(row.ways)[0] ?? '']));
+  return Object.fromEntries(Object.entries(states ?? {}).map(([id, row]) => [id, row.first]));
 }
 
 /**
@@ -25,12 +25,17 @@ export function turnsOf(stage: Pick<Stage, 'steps' | 'method'>): readonly Turn[]
 }
 
 /**
- * The first state that does not stand as something needs it; null where all do.
- * @example lackOf({ chocks: 'in' }, { chocks: 'out' }) // { state: 'chocks', way: 'in' }
+ * A state that does not stand as something needs it, and may be brought there now; null where all stand. Of several, one that leads through nothing that must never
+ * be: first the parking brake is set, and then the chocks are taken out, in whatever order a document names them.
+ * @example lackOf({}, { chocks: 'in' }, { chocks: 'out' }) // { state: 'chocks', way: 'in' }
+ * @example lackOf({ never: [{ stands: { chocks: 'out', parking: 'released' }, why: 'It rolls' }] }, { chocks: 'out', parking: 'set' }, { chocks: 'in', parking: 'released' }) // { state: 'parking', way: 'set' }
  */
-export function lackOf(needs: Stands, stands: Stands): { readonly state: Id; readonly way: Id } | null {
-  const lacking = Object.entries(needs).find(([state, way]) => stands[state] !== way);
-  return lacking ? { state: lacking[0], way: lacking[1] } : null;
+export function lackOf(p: Pick<Procedure, 'never'>, needs: Stands, stands: Stands): { readonly state: Id; readonly way: Id } | null {
+  const lacking = Object.entries(needs)
+    .filter(([state, way]) => stands[state] !== way)
+    .sort(([a], [b]) => (a < b ? -1 : 1));
+  const found = lacking.find(([state, way]) => neverFor(p, { ...stands, [state]: way }) === null) ?? lacking[0];
+  return found ? { state: found[0], way: found[1] } : null;
 }
 
 const MEND = 'stands.';
@@ -53,12 +58,12 @@ export function mendOf(mark: Id): Stands | null {
  * @example neverFor({ never: [{ stands: { chocks: 'out' }, why: 'It rolls' }] }, { chocks: 'out' }) // 'It rolls'
  */
 export function neverFor({ never }: Pick<Procedure, 'never'>, stands: Stands): Words | null {
-  return never?.find((n) => lackOf(n.stands, stands) === null)?.why ?? null;
+  return never?.find((n) => Object.entries(n.stands).every(([state, way]) => stands[state] === way))?.why ?? null;
 }
 
 /**
  * Everything that can be reached of the set-up under a rule set and must not be, whatever is done over, broken off or left out: any step or item can come after any
- * other, each after what it needs was seen to, state by state, in the order that it names them.
+ * other, each after what it needs was seen to, state by state, as the bench asks for them.
  * @returns where it is reached and why it must not be; empty for a safe document
  * @example reachedNever(procedureById('suit.inflation'), procedureById('suit.inflation').ruleSets[0]) // []
  */
@@ -74,11 +79,13 @@ export function reachedNever(p: Procedure, ruleSet: Pick<RuleSet, 'skip'>): read
   for (let stands = open.pop(); stands; stands = open.pop())
     for (const turn of turns) {
       let here = stands;
-      for (const change of [...Object.entries(turn.needs).map(([state, way]) => ({ [state]: way })), turn.makes]) {
-        here = { ...here, ...change };
+      const change = (to: Stands): void => {
+        here = { ...here, ...to };
         const why = neverFor(p, here);
         if (why !== null) found.set(`${turn.id} ${why}`, { turn: turn.id, why });
-      }
+      };
+      for (let lack = lackOf(p, turn.needs, here); lack; lack = lackOf(p, turn.needs, here)) change({ [lack.state]: lack.way });
+      change(turn.makes);
       const key = JSON.stringify(here);
       if (!known.has(key)) {
         known.set(key, here);

@@ -62,7 +62,7 @@ export function standsNow(plan: Plan, state: RunState): Stands {
  */
 export function mendFor(plan: Plan, state: RunState, stage: Stage, id: Id): Step | null {
   const needs = plan.procedure.states && turnsOf(stage).find((t) => t.id === id)?.needs;
-  const lack = needs && lackOf(needs, standsNow(plan, state));
+  const lack = needs && lackOf(plan.procedure, needs, standsNow(plan, state));
   return lack ? { id: mendMark(lack), kind: 'act', text: wayOf(plan.procedure, lack.state, lack.way)?.put ?? mendMark(lack) } : null;
 }
 
@@ -83,7 +83,7 @@ export function stoodWrong(plan: Plan, state: RunState): readonly WrongStand[] {
   const found: WrongStand[] = [];
   let stands = standsAtFirst(procedure);
   for (const s of history(plan, state)) {
-    const lack = lackOf(s.needs, stands);
+    const lack = lackOf(procedure, s.needs, stands);
     const step = [...s.stage.steps].find((x) => x.id === s.id)?.text ?? s.id;
     if (lack) found.push({ ...s, reason: { code: 'standsWrong', values: { step, wanted: wayOf(procedure, lack.state, lack.way)?.said ?? lack.way } } });
     stands = { ...stands, ...s.makes };

@@ -3,11 +3,13 @@ import {
   catalogue,
   checkProcedure,
   judge,
+  lackOf,
   may,
   mendOf,
   next,
   procedureById,
   reachedNever,
+  standsAtFirst,
   standsNow,
   type Plan,
   type Procedure,
@@ -40,9 +42,21 @@ describe('how the set-up must never stand', () => {
     // Only where that step is done at all: the schools without a static minute leave it out.
     expect(new Set(flaws.map((f) => f.path)).size).toBe(2);
   });
-  it('nor is the order free in which things are put right: chocks come out after the brake is set', () => {
-    const turned = changed('moving-ground', { chocks: 'out', parking: 'set' });
-    expect(checkProcedure(turned).map((f) => f.code)).toContain('neverReached');
+  it('things are put right in an order that is safe, whatever order a document or a store names them in: chocks come out after the brake is set', () => {
+    const ways = [{ chocks: 'out', parking: 'set' }, { parking: 'set', chocks: 'out' }] as const; // prettier-ignore
+    for (const needs of ways) {
+      expect(checkProcedure(changed('moving-ground', needs)).map((f) => f.code)).not.toContain('neverReached');
+      expect(lackOf(brakes, needs, { chocks: 'in', parking: 'released' })).toEqual({ state: 'parking', way: 'set' });
+      expect(lackOf(brakes, needs, { chocks: 'in', parking: 'set' })).toEqual({ state: 'chocks', way: 'out' });
+    }
+    // Where no order is safe, the document is not.
+    expect(checkProcedure(changed('moving-ground', { chocks: 'out', parking: 'released' })).map((f) => f.code)).toContain('neverReached');
+  });
+  it('how it stands at first is said, and does not hang on the order of names', () => {
+    const turned = { ...brakes, states: Object.fromEntries(Object.entries(brakes.states ?? {}).map(([id, row]) => [id, { ...row, ways: Object.fromEntries(Object.entries(row.ways).reverse()) }])) }; // prettier-ignore
+    expect(standsAtFirst(turned)).toEqual({ chocks: 'out', parking: 'set', supplyLine: 'on', serviceLine: 'on' });
+    const unknown = { ...brakes, states: { ...brakes.states, chocks: { ...brakes.states?.['chocks'], first: 'gone' } } } as Procedure;
+    expect(checkProcedure(unknown).map((f) => f.code)).toContain('stateUnknown');
   });
   it('a state or a way that the document does not know is a flaw', () => {
     expect(checkProcedure(changed('release', { chocks: 'in', parking: 'up' })).map((f) => f.code)).toContain('stateUnknown');

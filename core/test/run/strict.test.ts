@@ -414,7 +414,8 @@ describe('nothing unknown is skipped', () => {
   it('asks for nothing that a rule set leaves out, and knows what there is to choose from', () => {
     for (const p of catalogue)
       for (const r of p.ruleSets)
-        for (const ref of unknownAttributes(p, r, {})) expect([...Object.keys(p.roles), ...Object.keys(p.lists ?? {})], `${p.id} ${r.id} ${ref}`).toContain(ref.split('.')[0]);
+        for (const ref of unknownAttributes(p, r, {}))
+          expect([...Object.keys(p.roles), ...Object.keys(p.lists ?? {})], `${p.id} ${r.id} ${ref}`).toContain(ref.split('.')[0]);
     expect(valuesOf(procedureById('anaes.machine') as Procedure, 'machine.outletCheckValve')).toEqual([]);
     expect(valuesOf(circle, 'suit.buildStandard')).toContain('EN 943-1');
   });

@@ -15,6 +15,7 @@ import {
   type Lists,
   type Procedure,
   type Quantity,
+  mainRole,
 } from '@grellin/core';
 import { eq, inArray } from 'drizzle-orm';
 import { v7 } from 'uuid';
@@ -200,9 +201,8 @@ export async function openRun(
   };
   const refusal = may(made.plan, emptyRun, opened);
   if (refusal) throw new Coded('run.refused', refusalInWords(refusal), { ...refusal.values, refusal: refusal.code });
-  const firstRole = Object.keys(document.roles)[0] ?? '';
-  const main = assets[firstRole];
-  if (!main) throw new Coded('asset.unknown', 'The run has no asset.', { role: firstRole });
+  const main = assets[mainRole(document)];
+  if (!main) throw new Coded('asset.unknown', 'The run has no asset.', { role: mainRole(document) });
   await requireOwn(db, given, main.id);
 
   return db.transaction(async (tx) => {

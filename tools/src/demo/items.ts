@@ -188,8 +188,29 @@ export const rest: readonly DemoAsset[] = [
 
 /** Trailers owe nothing by themselves: they are tested with what pulls them. */
 export const trailers: readonly Omit<DemoAsset, 'owes'>[] = [
-  { tag: 'TL-01', serial: 'SV-TL01-88', class: 'trailer', title: 'Sledge trailer', place: 'Vehicle hall', attributes: { reservoir: litres(30), axles: number(1) } },
+  {
+    tag: 'TL-01',
+    serial: 'SV-TL01-88',
+    class: 'trailer',
+    title: 'Sledge trailer',
+    place: 'Vehicle hall',
+    attributes: { reservoir: litres(30), axles: number(1) },
+  },
   { tag: 'TL-02', serial: 'SV-TL02-88', class: 'trailer', title: 'Tank trailer', place: 'Fuel farm', attributes: { reservoir: litres(45), axles: number(2) } },
-  { tag: 'TL-04', serial: 'SV-TL04-93', class: 'trailer', title: 'Hut on runners', place: 'Vehicle hall', attributes: { reservoir: litres(30), axles: number(2) } },
-  { tag: 'TL-03', serial: 'SV-TL03-91', class: 'trailer', title: 'Flat trailer', place: 'Vehicle hall', attributes: { reservoir: litres(30), axles: number(2) } },
+  {
+    tag: 'TL-04',
+    serial: 'SV-TL04-93',
+    class: 'trailer',
+    title: 'Hut on runners',
+    place: 'Vehicle hall',
+    attributes: { reservoir: litres(30), axles: number(2) },
+  },
+  {
+    tag: 'TL-03',
+    serial: 'SV-TL03-91',
+    class: 'trailer',
+    title: 'Flat trailer',
+    place: 'Vehicle hall',
+    attributes: { reservoir: litres(30), axles: number(2) },
+  },
 ];

@@ -1,4 +1,4 @@
-import { addDays, emptyRun, fold, judge, makePlan, merged, type InstrumentCopy, type Opened } from '@grellin/core';
+import { addDays, emptyRun, fold, judge, makePlan, merged, type InstrumentCopy, type Opened, mainRole } from '@grellin/core';
 import { perform, setupFor, type Setup, rigFor } from '@grellin/core/practice';
 import { builtIn, chain, closeRun, GENESIS, instrumentCopy, Moment, run, runAsset, runInstrument, type Transaction } from '@grellin/server';
 import { eq } from 'drizzle-orm';
@@ -50,7 +50,7 @@ export async function pastRun({ tx, by, now, gauges }: PastContext, story: PastS
   if (!published) throw new Error(`there is no procedure ${owes.procedure}`);
   const { document, digest } = published;
   const bench = benchFor(owes.procedure, owes.ruleSet, gauges, tested.id, story.device);
-  const role = Object.keys(document.roles)[0] ?? '';
+  const role = mainRole(document);
   // The figures of that day are those of the practice; what the register carries is the item's own.
   const attributes = { ...Object.values(bench.setup.assets)[0]?.attributes, ...tested.attributes };
   const { lists } = bench.setup;

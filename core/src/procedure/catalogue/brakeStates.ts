@@ -7,10 +7,12 @@ type Never = NonNullable<Procedure['never']>;
 export const brakeStates: States = {
   chocks: {
     title: 'Chocks',
+    first: 'out',
     ways: { out: { said: 'Chocks out', put: 'Take the chocks out' }, in: { said: 'Chocks in', put: 'Put the chocks in' } },
   },
   parking: {
     title: 'Parking brake',
+    first: 'set',
     ways: { set: { said: 'Parking brake set', put: 'Set the parking brake' }, released: { said: 'Parking brake released', put: 'Release the parking brake' } },
   },
 };
@@ -19,10 +21,12 @@ export const brakeStates: States = {
 export const lineStates: States = {
   supplyLine: {
     title: 'Supply line',
+    first: 'on',
     ways: { on: { said: 'Supply line on', put: 'Couple the supply line' }, off: { said: 'Supply line off', put: 'Uncouple the supply line' } },
   },
   serviceLine: {
     title: 'Service line',
+    first: 'on',
     ways: { on: { said: 'Service line on', put: 'Couple the service line' }, off: { said: 'Service line off', put: 'Uncouple the service line' } },
   },
 };

@@ -11,6 +11,7 @@ import {
   type Attributes,
   type DueRule,
   type OccasionKind,
+  mainRole,
 } from '@grellin/core';
 import { and, asc, eq, inArray, isNull, max, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
@@ -154,7 +155,7 @@ export function addObligation(db: Database, given: NewObligation, by: string, no
 /** The rule set that an item's own attributes choose, else the usual one. */
 function ruleSetFor(procedure: string, usual: string, attributes: Attributes): string {
   const { document } = publishedById(procedure);
-  const role = Object.keys(document.roles)[0] ?? '';
+  const role = mainRole(document);
   return suitedRuleSet(document, { [role]: attributes })?.id ?? usual;
 }
 

@@ -1,3 +1,4 @@
+import { mainRole } from '@grellin/core';
 import { inject, Injectable } from '@angular/core';
 import { Router } from '@angular/router';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
@@ -58,13 +59,13 @@ export class RegisterEffects {
 
   /** Items that could take another role beside one of a class: what a truck can pull. */
   private coupled(kind: string, procedures: readonly PublishedView[]): Observable<readonly AssetRow[]> {
-    const tests = procedures.filter((p) => Object.values(p.document.roles)[0]?.classes.includes(kind));
+    const tests = procedures.filter((p) => p.document.roles[mainRole(p.document)]?.classes.includes(kind));
     const classes = [
       ...new Set(
         tests.flatMap((p) =>
-          Object.values(p.document.roles)
-            .slice(1)
-            .flatMap((r) => r.classes),
+          Object.entries(p.document.roles)
+            .filter(([role]) => role !== mainRole(p.document))
+            .flatMap(([, r]) => r.classes),
         ),
       ),
     ];
