@@ -1,4 +1,5 @@
 import {
+  itemsOf,
   lackOf,
   mendMark,
   mendOf,
@@ -8,10 +9,12 @@ import {
   wayOf,
   type Id,
   type Plan,
+  type Procedure,
   type Reason,
   type Stage,
   type Stands,
   type Step,
+  type Words,
 } from '../procedure';
 import { asSaid } from './fold';
 import type { Attempt, RunState } from './state';
@@ -73,6 +76,13 @@ export interface WrongStand {
   readonly reason: Reason;
 }
 
+/** What was done, as the bench asked for it. */
+function inWords(procedure: Procedure, stage: Stage, id: Id): Words {
+  const [[state, way] = []] = Object.entries(mendOf(id) ?? {});
+  const put = state !== undefined && way !== undefined ? wayOf(procedure, state, way)?.put : undefined;
+  return put ?? [...stage.steps, ...itemsOf(stage.method)].find((x) => x.id === id)?.text ?? id;
+}
+
 /**
  * Where the set-up stood wrong in what was written, asked of the history again: a file that nobody asked about is judged by the same rule.
  * @example ((r) => stoodWrong(r.plan, r.state))(exampleOf('suit.inflation', 'inflate')) // []
@@ -84,7 +94,7 @@ export function stoodWrong(plan: Plan, state: RunState): readonly WrongStand[] {
   let stands = standsAtFirst(procedure);
   for (const s of history(plan, state)) {
     const lack = lackOf(procedure, s.needs, stands);
-    const step = [...s.stage.steps].find((x) => x.id === s.id)?.text ?? s.id;
+    const step = inWords(procedure, s.stage, s.id);
     if (lack) found.push({ ...s, reason: { code: 'standsWrong', values: { step, wanted: wayOf(procedure, lack.state, lack.way)?.said ?? lack.way } } });
     stands = { ...stands, ...s.makes };
     const why = neverFor(procedure, stands);

@@ -4,7 +4,7 @@ import { act, psi, q, until, type Bench, type Benches, type Gauge } from './benc
 const dash = (input: Channel): Gauge => ({ input, unit: psi, high: 200, resolution: 0.1, accuracy: 1, noise: 0.04 });
 const rule = (input: Channel): Gauge => ({ input, unit: '[in_i]', high: 6, resolution: 0.0625, accuracy: 0.03125, byHand: true, noise: 0 });
 const strokes = { strokeLeft: rule('sl'), strokeRight: rule('sr') };
-const axles = ['20', '30', '30'].map((chamber, k) => ({ name: `axle ${String(k + 1)}`, unit: '1', chamber }));
+const axles = ['20', '30', '30'].map((chamber, k) => ({ name: ['steered', 'driven', 'last'][k] ?? '', unit: '1', chamber }));
 /** The towing vehicle has all its axles; of a trailer the last. */
 const combined = axles.map((a, k) => (k < 2 ? a : { ...a, unit: '2' }));
 const vehicle = { reservoir: q(45, 'L'), axles: q(3, '1'), lowAirLamp: true, lowAirBuzzer: true, secondLamp: true, lowAirMessage: true, school: 'general' };

@@ -213,8 +213,10 @@ export class StartForm {
         if (!row) return [];
         const known = leastOf(row, { [this.role()]: this.asset().attributes });
         const count = Math.min(row.most, Math.max(1, Math.round(known)));
+        // Until somebody says otherwise, what the register counts is the item's own.
+        const ofFirst: Attributes = row.covers ? { [row.covers.by]: '1' } : {};
         const before = this.asset().told[procedure.id]?.[name] ?? [];
-        const begins: readonly Attributes[] = [...before, ...Array.from({ length: Math.max(0, count - before.length) }, () => ({}))];
+        const begins: readonly Attributes[] = [...before, ...Array.from({ length: Math.max(0, count - before.length) }, () => ofFirst)];
         return [{ name, row, part: row.part, asked: askedOfEach(procedure, ruleSet, name), begins }];
       });
     },
