@@ -1,15 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { AssetRow, InstrumentRow, NewRun } from '@grellin/contract';
+import type { InstrumentRow, NewRun } from '@grellin/contract';
 import {
-  askedOfEach,
   assetClass,
   channelsUsed,
   instrumentFitness,
-  listsUsed,
-  leastOf,
   makePlan,
-  sameDimension,
   showQuantity,
   suitedRuleSet,
   unitLabel,
@@ -19,7 +15,6 @@ import {
   type Decides,
   type Fitness,
   type Lists,
-  type Procedure,
   type Quantity,
 } from '@grellin/core';
 import { findsOf, rigFor } from '@grellin/core/practice';
@@ -33,6 +28,8 @@ import { typedNumber } from '../../form/typedNumber';
 import { askedAttribute } from '../entry/itemForm';
 import { OddFigures, OddQuestion } from '../entry/oddFigures';
 import { DayList } from './dayList';
+import { listLack, listsOfDay } from './dayLists';
+import { firstGauges, fits } from './gauges';
 import { UnknownFacts } from './unknownFacts';
 
 interface ChannelChoice {
@@ -40,34 +37,6 @@ interface ChannelChoice {
   readonly title: string;
   readonly options: readonly { readonly id: string; readonly label: string }[];
 }
-
-/** Whether an instrument could stand for a channel of this procedure on this asset. */
-function fits(i: InstrumentRow, procedure: Procedure, channel: string, asset: AssetRow): boolean {
-  const unit = procedure.channels[channel]?.unit ?? '';
-  // What a rig simulates says nothing of a real item.
-  return sameDimension(i.low.unit, unit) && (i.fittedTo === null || i.fittedTo === asset.id) && (!i.simulated || asset.practice);
-}
-
-/**
- * A gauge for each channel to begin with: one that streams and is in calibration, two inputs of one device where there are two channels, else what is
- * fitted to the item, else the first that fits.
- */
-function firstGauges(channels: readonly (readonly [string, readonly InstrumentRow[]])[], today: string): Readonly<Record<string, string>> {
-  const chosen: Record<string, InstrumentRow> = {};
-  for (const [channel, fitting] of channels) {
-    const taken = Object.values(chosen);
-    const free = fitting.filter((i) => !taken.includes(i));
-    const device = taken.find((i) => i.device !== null)?.device;
-    const good = free.filter((i) => i.streams && i.inUseBy === null && i.calibrationDue !== null && i.calibrationDue >= today);
-    const pick = good.find((i) => device !== undefined && i.device === device) ?? good[0] ?? free.find((i) => i.fittedTo !== null) ?? free[0];
-    if (pick) chosen[channel] = pick;
-  }
-  return Object.fromEntries(Object.entries(chosen).map(([channel, i]) => [channel, i.id]));
-}
-
-/** How an attribute of a thing of the day is called. */
-const attributeTitle = (lists: readonly { readonly asked: readonly AttributeRow[] }[], id: string): string =>
-  lists.flatMap((l) => l.asked).find((a) => a.id === id)?.title ?? id;
 
 /** Serials are compared without regard to spaces, dashes and case: a scanner and a person write them differently. */
 const plain = (serial: string): string => serial.replace(/[\s-]/g, '').toUpperCase();
@@ -208,17 +177,7 @@ export class StartForm {
     () => {
       const [procedure, ruleSet] = [this.procedure(), this.ruleSet()];
       if (!procedure || !ruleSet) return [];
-      return listsUsed(procedure, ruleSet).flatMap((name) => {
-        const row = procedure.lists?.[name];
-        if (!row) return [];
-        const known = leastOf(row, { [this.role()]: this.asset().attributes });
-        const count = Math.min(row.most, Math.max(1, Math.round(known)));
-        // Until somebody says otherwise, what the register counts is the item's own.
-        const ofFirst: Attributes = row.covers ? { [row.covers.by]: '1' } : {};
-        const before = this.asset().told[procedure.id]?.[name] ?? [];
-        const begins: readonly Attributes[] = [...before, ...Array.from({ length: Math.max(0, count - before.length) }, () => ofFirst)];
-        return [{ name, row, part: row.part, asked: askedOfEach(procedure, ruleSet, name), begins }];
-      });
+      return listsOfDay(procedure, ruleSet, this.role(), this.asset());
     },
     { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) },
   );
@@ -269,28 +228,14 @@ export class StartForm {
       if (code === 'plan.requirementUnmet') return `${values['text'] ?? ''} (it is ${values['is'] ?? 'unknown'}).`;
       const waiting = this.asked().find((a) => this.figures()[a.id] === undefined);
       if (waiting) return `Say: ${waiting.title.toLowerCase()}.`;
-      if (code === 'plan.listEmpty' || code === 'plan.attributeUnknown') return this.lacksOf();
-      if (code === 'plan.listShort') return $localize`The register says there are more: ${values['least'] ?? ''}:number: at least.`;
-      if (code === 'plan.listUncovered')
-        return $localize`Each of the ${values['count'] ?? ''}:number: has to stand in the list: ${values['list'] ?? ''}:list:.`;
-      if (code === 'plan.listDiffers')
-        return $localize`Things that are joined have one figure of it: ${attributeTitle(this.lists(), values['attribute'] ?? '')}:attribute:.`;
+      const list = listLack(code, values, this.lists(), this.told());
+      if (list !== null) return list;
       return `The rule set needs a figure that this item does not carry: ${Object.values(values).join(' ')}`;
     }
     if (this.channels().some((c) => !this.chosenGauges()[c.channel] && !procedure.channels[c.channel]?.optional)) return 'Choose a gauge for each channel.';
     if (this.serial() === '') return 'Scan or type the serial on the item.';
     return this.sameSerial() ? null : 'This is not the item of the register: the serial there is another one.';
   });
-  /** What is not yet said of a thing of the day. */
-  private lacksOf(): string {
-    for (const { row, name, asked } of this.lists())
-      for (const [k, thing] of (this.told()[name] ?? []).entries()) {
-        const missing = asked.find((a) => a.type.kind !== 'words' && thing[a.id] === undefined);
-        if (missing) return $localize`${row.one}:thing: ${String(k + 1)}:number:: say its ${missing.title.toLowerCase()}:figure:.`;
-      }
-    return $localize`Say what there is today.`;
-  }
-
   protected tell(list: string, things: readonly Attributes[]): void {
     this.told.update((t) => ({ ...t, [list]: things }));
   }
@@ -373,7 +318,7 @@ export class StartForm {
 
   protected start(): void {
     if (!this.odd.mayGo(this.asset().class, this.figures())) return;
-    const things = this.lists().flatMap(({ name, part }) => (this.toldNow()[name] ?? []).map((thing) => ({ part, thing })));
+    const things = this.lists().flatMap(({ name, row }) => (this.toldNow()[name] ?? []).map((thing) => ({ part: row.part, thing })));
     if (!things.every(({ part, thing }) => this.odd.mayGo(part, thing))) return;
     const sure = [this.odd.sure(this.asset().class, this.figures()), ...things.map(({ part, thing }) => this.odd.sure(part, thing))].flatMap(
       (x) => x.sure ?? [],

@@ -1,0 +1,26 @@
+import type { AssetRow, InstrumentRow } from '@grellin/contract';
+import { sameDimension, type Procedure } from '@grellin/core';
+
+/** Whether an instrument could stand for a channel of this procedure on this asset. */
+export function fits(i: InstrumentRow, procedure: Procedure, channel: string, asset: AssetRow): boolean {
+  const unit = procedure.channels[channel]?.unit ?? '';
+  // What a rig simulates says nothing of a real item.
+  return sameDimension(i.low.unit, unit) && (i.fittedTo === null || i.fittedTo === asset.id) && (!i.simulated || asset.practice);
+}
+
+/**
+ * A gauge for each channel to begin with: one that streams and is in calibration, two inputs of one device where there are two channels, else what is
+ * fitted to the item, else the first that fits.
+ */
+export function firstGauges(channels: readonly (readonly [string, readonly InstrumentRow[]])[], today: string): Readonly<Record<string, string>> {
+  const chosen: Record<string, InstrumentRow> = {};
+  for (const [channel, fitting] of channels) {
+    const taken = Object.values(chosen);
+    const free = fitting.filter((i) => !taken.includes(i));
+    const device = taken.find((i) => i.device !== null)?.device;
+    const good = free.filter((i) => i.streams && i.inUseBy === null && i.calibrationDue !== null && i.calibrationDue >= today);
+    const pick = good.find((i) => device !== undefined && i.device === device) ?? good[0] ?? free.find((i) => i.fittedTo !== null) ?? free[0];
+    if (pick) chosen[channel] = pick;
+  }
+  return Object.fromEntries(Object.entries(chosen).map(([channel, i]) => [channel, i.id]));
+}
