@@ -1,5 +1,5 @@
 import type { AssetRow, InstrumentRow } from '@grellin/contract';
-import { sameDimension, type Procedure } from '@grellin/core';
+import { channelsRead, factsOf, sameDimension, type Procedure } from '@grellin/core';
 
 /** Whether an instrument could stand for a channel of this procedure on this asset. */
 export function fits(i: InstrumentRow, procedure: Procedure, channel: string, asset: AssetRow): boolean {
@@ -10,16 +10,26 @@ export function fits(i: InstrumentRow, procedure: Procedure, channel: string, as
 
 /**
  * A gauge for each channel to begin with: one that streams and is in calibration, two inputs of one device where there are two channels, else what is
- * fitted to the item, else the first that fits.
+ * fitted to the item, else the first that fits. One instrument stands in one place, but where it is read at one place after the other: a rule goes from rod to rod.
  */
-export function firstGauges(channels: readonly (readonly [string, readonly InstrumentRow[]])[], today: string): Readonly<Record<string, string>> {
+export function firstGauges(
+  channels: readonly (readonly [string, readonly InstrumentRow[]])[],
+  today: string,
+  procedure?: Procedure,
+): Readonly<Record<string, string>> {
   const chosen: Record<string, InstrumentRow> = {};
+  const rods = new Set(procedure?.stages.flatMap((s) => (factsOf(s.method).oneAtATime ? channelsRead(s.method) : [])));
   for (const [channel, fitting] of channels) {
     const taken = Object.values(chosen);
     const free = fitting.filter((i) => !taken.includes(i));
     const device = taken.find((i) => i.device !== null)?.device;
     const good = free.filter((i) => i.streams && i.inUseBy === null && i.calibrationDue !== null && i.calibrationDue >= today);
-    const pick = good.find((i) => device !== undefined && i.device === device) ?? good[0] ?? free.find((i) => i.fittedTo !== null) ?? free[0];
+    const pick =
+      good.find((i) => device !== undefined && i.device === device) ??
+      good[0] ??
+      free.find((i) => i.fittedTo !== null) ??
+      free[0] ??
+      (rods.has(channel) ? fitting.find((i) => Object.entries(chosen).some(([c, has]) => has === i && rods.has(c))) : undefined);
     if (pick) chosen[channel] = pick;
   }
   return Object.fromEntries(Object.entries(chosen).map(([channel, i]) => [channel, i.id]));

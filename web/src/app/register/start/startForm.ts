@@ -140,7 +140,7 @@ export class StartForm {
       options: fitting.map((i) => ({ id: i.id, label: `${i.tag} · ${i.title}${i.inUseBy === null ? '' : ' · in use'}` })),
     })),
   );
-  protected readonly chosenGauges = linkedSignal(() => firstGauges(this.offered(), this.today));
+  protected readonly chosenGauges = linkedSignal(() => firstGauges(this.offered(), this.today, this.procedure()));
 
   /** The serial as it is read from the item itself: the tag and the log must mean the same thing. */
   protected readonly serial = signal('');

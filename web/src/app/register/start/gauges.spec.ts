@@ -1,0 +1,23 @@
+import type { InstrumentRow } from '@grellin/contract';
+import { procedureById } from '@grellin/core';
+import { describe, expect, it } from 'vitest';
+import { firstGauges } from './gauges';
+
+const gauge = (id: string, more: Partial<InstrumentRow> = {}): InstrumentRow =>
+  ({ id, streams: false, inUseBy: null, calibrationDue: '2099-12-31', device: null, fittedTo: null, ...more }) as InstrumentRow;
+
+describe('the gauges that a start begins with', () => {
+  it('are one for each place, two inputs of one device where there are two', () => {
+    const [a, b, other] = [gauge('a', { streams: true, device: 'd' }), gauge('b', { streams: true, device: 'd' }), gauge('o', { streams: true, device: 'x' })];
+    const fitting = [other, a, b];
+    expect(firstGauges([['primary', [a, other, b]], ['secondary', fitting]] as const, '2026-11-30', procedureById('brakes.whole'))).toEqual({ primary: 'a', secondary: 'b' }); // prettier-ignore
+  });
+
+  it('are never one for two places that are read at once; a rule that goes from rod to rod is one', () => {
+    const only = gauge('only');
+    const whole = procedureById('brakes.whole');
+    expect(firstGauges([['primary', [only]], ['secondary', [only]]] as const, '2026-11-30', whole)).toEqual({ primary: 'only' }); // prettier-ignore
+    expect(firstGauges([['strokeLeft', [only]], ['strokeRight', [only]]] as const, '2026-11-30', whole)).toEqual({ strokeLeft: 'only', strokeRight: 'only' }); // prettier-ignore
+    expect(firstGauges([['primary', [only]], ['strokeRight', [only]]] as const, '2026-11-30', whole)).toEqual({ primary: 'only' }); // prettier-ignore
+  });
+});
