@@ -212,6 +212,7 @@ const stageSchema = shape({
   phase: choice('gather', 'precondition', 'look', 'rig', 'test', 'aftercare'),
   steps: array().of(stepSchema).required().max(50, 'long'),
   method: methodSchema,
+  byNight: shape({ latitude: ref(), longitude: ref() }).optional().default(undefined),
   each: shape({ list: id(), once: array().of(id()).optional().max(20, 'long') })
     .optional()
     .default(undefined),

@@ -25,6 +25,7 @@ export {
   sonicConductanceFlow,
 } from './orifice';
 export { airZ, airZOfDensity } from './realGas';
+export { isNight } from './night';
 export { referenceStates, type ReferenceState } from './referenceState';
 export { driftEqualToLoss, pressurePerKelvin, REFERENCE_TEMPERATURE_K, STANDARD_ATMOSPHERE_PA } from './sensitivity';
 export { leastFillMinutes, leastUllageTwoInch, ullageSum, type TankFill, type UllageSum } from './ullage';

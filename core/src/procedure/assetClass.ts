@@ -207,6 +207,8 @@ export const assetClasses: readonly AssetClass[] = [
       number('nozzles', 'Nozzles affected', 1, 100),
       choice('recovery', 'Vapour recovery: balance or assist', { balance: 'balance', assist: 'assist', federal: 'neither: the federal table' }),
       yesNo('aboveGround', 'Above ground'),
+      number('latitude', 'Latitude, degrees north', -90, 90),
+      number('longitude', 'Longitude, degrees east', -180, 180),
     ],
   },
   {

@@ -185,6 +185,7 @@ function checkLists(report: Report, p: Procedure): void {
   const ids = new Set(p.stages.flatMap((s) => [s.id, ...s.steps.map((x) => x.id), ...Object.keys(p.channels)]));
   p.stages.forEach((s, i) => {
     report.unless(originOf(s.id) === s.id, `stages[${i}].id`, 'idReserved', s.id);
+    if (s.byNight) for (const ref of [s.byNight.latitude, s.byNight.longitude]) checkAttribute(report, p, `stages[${i}].byNight`, ref);
     if (!s.each) return;
     report.unless(p.lists?.[s.each.list] !== undefined, `stages[${i}].each`, 'listUnknown', s.each.list);
     for (const once of s.each.once ?? [])

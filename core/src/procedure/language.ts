@@ -76,6 +76,8 @@ export interface Stage {
   readonly method: Method;
   /** Done for each thing of a list of the day; `once` names the steps that are done before the first of them alone. */
   readonly each?: { readonly list: Id; readonly once?: readonly Id[] };
+  /** Done by night, where the item stands: between sunset and half an hour after sunrise, by the clock of the run. */
+  readonly byNight?: { readonly latitude: AttributeRef; readonly longitude: AttributeRef };
 }
 
 /** A list of the day: things of one kind that belong to the item, with figures of their own, told anew whenever a run is opened. */

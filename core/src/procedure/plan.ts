@@ -113,6 +113,7 @@ export function unknownAttributes(procedure: Procedure, ruleSet: RuleSet, assets
     ...Object.values(ruleSet.parameters).map((p) => p.value),
     ...ruleSet.limits.filter((l) => l.when === undefined || holds(l.when, assets)).map((l) => l.value),
     ...(ruleSet.requires ?? []).flatMap((r) => [r.of, r.value]),
+    ...running.flatMap((s) => (s.byNight ? [{ attribute: s.byNight.latitude }, { attribute: s.byNight.longitude }] : [])),
     ...listsUsed(procedure, ruleSet)
       .flatMap((list) => (procedure.lists?.[list] ? countsOf(procedure.lists[list], assets) : []))
       .map((attribute) => ({ attribute })),

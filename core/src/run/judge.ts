@@ -2,6 +2,7 @@ import { judgeStage, type Finding } from '../method';
 import { strict, type Id, type Plan, type Stage, type Verdict } from '../procedure';
 import { asSaid } from './fold';
 import { instrumentsOf, recordOf } from './stageRecord';
+import { wrongHours } from './byNight';
 import { stoodWrong } from './stands';
 import type { Attempt, RunState } from './state';
 
@@ -141,7 +142,8 @@ export function judge(plan: Plan, state: RunState): RunResult {
     for (const attempt of attempts.slice(0, -1)) earlier.push(...findingsOf(plan, state, stage, attempt));
   }
   findings.push(...outOfOrder(plan, state));
-  findings.push(...stoodWrong(plan, state).map((s): Finding => ({ ...unfinished(s.stage, s.attempt), verdict: 'void', reasons: [s.reason] })));
+  const wrong = [...stoodWrong(plan, state), ...wrongHours(plan, state)];
+  findings.push(...wrong.map((s): Finding => ({ ...unfinished(s.stage, s.attempt), verdict: 'void', reasons: [s.reason] })));
   findings.splice(0, findings.length, ...provedRig(plan, findings));
   const failed = (f: Finding): boolean => f.verdict === 'fail';
   const seen = strict(plan) ? failedAtFirst(plan, state, findings, earlier) : [];

@@ -1,6 +1,7 @@
 import { awaited, methodTask, NEVER_COMES, neverCame, neverUnmet, questionsOf, spotTooSoon, START, stepUnmet, yesUnmet, type Attempted } from '../method';
 import { channelsRead, factsOf, itemsOf, routeOf, strict, type Plan, type Reason, type Stage } from '../procedure';
 import { decimalIn, sameDimension, showQuantity } from '../quantity';
+import { byDay } from './byNight';
 import type { EventOf, RunEvent } from './event';
 import { findingsOf } from './judge';
 import { attemptedOf, next, taskNow } from './next';
@@ -84,6 +85,8 @@ function mayBegin(plan: Plan, state: RunState, e: EventOf<'began'>): Refusal | n
   const last = state.attempts[stage.id]?.at(-1);
   if (e.attempt !== (last?.attempt ?? 0) + 1) return refuse('attempt.wrong', { wanted: String((last?.attempt ?? 0) + 1) });
   if (e.attempt > stage.attempts) return refuse('attempt.tooMany', { most: String(stage.attempts) });
+  const day = state.opened && byDay(plan, stage, state.opened, e.at);
+  if (day) return unmet(day);
   const expected = next(plan, state);
   if (!last) return expected.kind === 'begin' && expected.stage.id === stage.id ? null : refuse('stage.notNext', { stage: stage.title });
   if (!e.reason) return refuse('stage.reasonMissing');

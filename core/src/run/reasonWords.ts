@@ -84,6 +84,7 @@ export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => strin
   keptLeaving: (v) => `It left its window ${w(v.times)} times while it settled; at most ${w(v.most)} top-ups`,
   leftWindow: (v) => `It stood at ${w(v.value)} while it had to stay within ${w(v.low)} to ${w(v.high)}`,
   standsWrong: (v) => `${w(v.step)}: it needs this first: ${w(v.wanted)}`,
+  byDay: (v) => `${w(v.stage)}: it is day there at ${w(v.at)}; this is done between sunset and half an hour after sunrise`,
   neverStands: (v) => `${w(v.step)}: it stood as it never must. ${w(v.why)}`,
   crossedBetween: (v) => `Nobody saw when: it can have taken ${w(v.shortest)}, and it can have taken ${w(v.longest)}. Read it as the needle passes each figure`,
   offScale: (v) => `${w(v.value)} is off the scale of the gauge: it is no value`,

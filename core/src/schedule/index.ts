@@ -16,7 +16,6 @@ export {
 } from './dueRule';
 export { filledRules, mayBeFilled, UNTIL_EMPTIED, usableUntil, type FilledRule } from './filled';
 export { lifeEnd, onTime, stampValidThrough } from './life';
-export { hoursBetween, withinNight } from './night';
 export { occasionKinds, owedByUse, triggerInWords, useTriggerRules, useTriggers, type ItemHistory, type OccasionKind, type UseTrigger } from './use';
 export { usualChecks, usualChecksOf, type UsualCheck } from './usualChecks';
 export { stillAir, type StillAirAdvice, type Weather } from './stillAir';

@@ -343,7 +343,7 @@ describe('tanks', () => {
 
   const store = { ullage: q(10_000, '[gal_us]'), capacity: q(20_000, '[gal_us]') };
   const two = (ruleSet: string, more = {}, nozzles = 6) =>
-    planOf('tank.vapour-2', ruleSet, { tank: { tanks: q(1, '1'), nozzles: q(nozzles, '1') } }, undefined, { tanks: [{ ...store, ...more }] });
+    planOf('tank.vapour-2', ruleSet, { tank: { tanks: q(1, '1'), nozzles: q(nozzles, '1'), latitude: q(69.6, '1'), longitude: q(18.9, '1') } }, undefined, { tanks: [{ ...store, ...more }] });
   const table: readonly (readonly [number, readonly number[]])[] = [
     [500, [0.437, 0.4101, 0.3849, 0.361, 0.3386, 0.7345, 0.6907, 0.6494, 0.6104, 0.5736]],
     [1000, [0.9349, 0.9057, 0.8773, 0.8497, 0.8229, 1.212, 1.1753, 1.1396, 1.1049, 1.0711]],

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { dueAfter, earliestFor, firstDue, hoursBetween, isInterval, lifeEnd, mayBeFilled, onTime, owedByUse, stampValidThrough, usableUntil, withinNight, usualRule, type CalendarRule, type Stamp } from '../../src/schedule'; // prettier-ignore
+import { dueAfter, earliestFor, firstDue, isInterval, lifeEnd, mayBeFilled, onTime, owedByUse, stampValidThrough, usableUntil, usualRule, type CalendarRule, type Stamp } from '../../src/schedule'; // prettier-ignore
 
 const rolling = (interval: string, stamp: Stamp = 'day'): CalendarRule => ({ ...usualRule, interval, stamp, anchor: '2000-01-01' });
 
@@ -109,14 +109,6 @@ describe('owed by use', () => {
   ] as const)('%s, done %s, used %s, repaired %s: %s', (trigger, done, used, repaired, want) =>
     expect(owedByUse(trigger, { done, used, repaired })).toBe(want),
   );
-  it('counts hours, and knows the night', () => {
-    expect(hoursBetween('2026-11-25T00:00:00Z', '2026-11-25T08:30:00Z')).toBe(8.5);
-    const [sunset, sunrise] = ['2026-11-25T15:40:00Z', '2026-11-26T07:50:00Z'];
-    expect(withinNight('2026-11-25T15:40:00Z', sunset, sunrise)).toBe(true);
-    expect(withinNight('2026-11-25T15:39:00Z', sunset, sunrise)).toBe(false);
-    expect(withinNight('2026-11-26T08:20:00Z', sunset, sunrise)).toBe(true);
-    expect(withinNight('2026-11-26T08:21:00Z', sunset, sunrise)).toBe(false);
-  });
 });
 
 describe('what happens at one and the same time', () => {

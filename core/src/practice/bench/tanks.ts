@@ -51,7 +51,7 @@ export const tanks: Benches = {
     device: 'VT',
     role: 'tank',
     tag: 'FT-01',
-    attributes: { ...tankFacts, tanks: q(1, '1'), nozzles: q(6, '1'), recovery: 'balance' },
+    attributes: { ...tankFacts, tanks: q(1, '1'), nozzles: q(6, '1'), recovery: 'balance', latitude: q(69.6, '1'), longitude: q(18.9, '1') },
     lists: { tanks: [tank] },
     gauges: vapour,
     rig: 'vapour-tank',

@@ -320,10 +320,10 @@ export const tankVapour2: Procedure = {
   roles: { tank: { classes: ['storage-tank'] } },
   lists: vapourTanks,
   channels: { tank: { role: 'tank', unit: inH2O, title: 'Manometer' } },
-  bring: ['Nitrogen, 1 to 5 ft³/min', 'Manometer to 0.01 inH2O', 'Times of sunset and sunrise'],
+  bring: ['Nitrogen, 1 to 5 ft³/min', 'Manometer to 0.01 inH2O'],
   stages: [
     look('before', 'tank', 'Before', 'precondition', [
-      item('night', 'Between sunset and half an hour after sunrise: both times written down', { automatic: true }),
+      item('night', 'It is night here: between sunset and half an hour after sunrise', { automatic: true }),
       item('pumps-off', 'Pumps off, nobody fuelling'),
     ]),
     proveAssembly,
@@ -337,7 +337,7 @@ export const tankVapour2: Procedure = {
         reach('trim', 'tank', 'startLow', 'startHigh', 'Trim it to 2.00'),
       ],
       { kind: 'decay', channels: ['tank'], hold: 'hold', start: { low: 'startLow', high: 'startHigh' }, top: 'fillHigh', gas: vapourGas },
-      eachTank,
+      { ...eachTank, byNight: { latitude: 'tank.latitude', longitude: 'tank.longitude' } },
     ),
     wet,
   ],

@@ -49,6 +49,8 @@ export interface CommonReasons {
   leftWindow: Window;
   /** The set-up did not stand as this needs it. */
   standsWrong: { readonly step: Words; readonly wanted: Words };
+  /** Done while the sun was up, where it has to be done by night. */
+  byDay: { readonly stage: Words; readonly at: Words };
   neverStands: { readonly step: Words; readonly why: Words };
   /** Nobody saw when: it can have taken so long, and as long as that. */
   crossedBetween: { readonly shortest: Quantity; readonly longest: Quantity };
