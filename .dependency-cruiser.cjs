@@ -40,7 +40,7 @@ module.exports = {
       comment: 'No Angular, no Fastify, no SQL, no Node: small numeric packages only.',
       severity: 'error',
       from: { path: '^core/src' },
-      to: { pathNot: ['^core/src', 'node_modules/(big\\.js|@types/big\\.js|temporal-|tinyqueue)'] },
+      to: { pathNot: ['^core/src', 'node_modules/(big\\.js|@types/big\\.js|temporal-|tinyqueue|suncalc)'] },
     },
     { name: 'rig-knows-no-method', comment: 'What makes the readings must not be what judges them.', severity: 'error', from: { path: '^core/src/rig/' }, to: { path: '^core/src/(method|run)/' } },
     { name: 'method-knows-no-rig', severity: 'error', from: { path: '^core/src/(method|run|procedure|quantity|physics|uncertainty|schedule|fit|trend)/' }, to: { path: '^core/src/(rig|practice)/' } },
