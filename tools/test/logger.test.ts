@@ -48,20 +48,23 @@ describe('the line protocol', () => {
   });
 
   it('at ×60 with more benches than this machine can carry goes slower, says so, goes on answering, and leaves no reading out', async () => {
-    const benches = await Promise.all(
-      Array.from({ length: 24 }, async (_, i) => {
-        const c = new Client();
-        await c.ask(`OPEN RB-${String(60 + i)}`);
-        await c.ask('FREE 60');
-        return c;
-      }),
-    );
+    const benches: Client[] = [];
+    const open = async (): Promise<void> => {
+      const c = new Client();
+      await c.ask(`OPEN RB-${String(60 + benches.length)}`);
+      await c.ask('FREE 60');
+      benches.push(c);
+    };
+    await open();
     const [first] = benches as [Client];
     let behind = false;
-    for (let i = 0; i < 200 && !behind; i++) {
-      const scene = parseScene((await first.ask('LOOK')).slice(3));
-      behind = scene?.behind ?? false;
-      await new Promise((done) => setTimeout(done, 20));
+    // How many it can carry hangs on the machine and on what else it does: one more, until it says that it cannot.
+    while (!behind && benches.length < 400) {
+      for (let i = 0; i < 8; i++) await open();
+      for (let i = 0; i < 20 && !behind; i++) {
+        behind = parseScene((await first.ask('LOOK')).slice(3))?.behind ?? false;
+        await new Promise((done) => setTimeout(done, 20));
+      }
     }
     expect(behind).toBe(true);
     for (const c of benches) expect(await c.ask('FREE 0')).toBe('OK');
@@ -72,7 +75,7 @@ describe('the line protocol', () => {
     expect(times.length).toBeGreaterThan(200);
     expect(times.every((t, i) => i === 0 || t - (times[i - 1] ?? 0) === 5)).toBe(true);
     for (const c of benches) c.socket.destroy();
-  }, 60_000);
+  }, 120_000);
 
   it('never turns its clock back when the rig is set up anew', async () => {
     const c = new Client();
