@@ -1,6 +1,6 @@
 import type { Procedure, RuleSet } from '../language';
 import { commonPractice, fromMemory } from '../source';
-import { act, band, caution, defers, fault, figure, is, item, limit, look, minutes, of, reach, seconds, test, wait } from './parts';
+import { act, band, caution, defers, event, fault, figure, is, item, limit, look, minutes, of, reach, seconds, test, wait } from './parts';
 
 const osha = fromMemory('29 CFR 1910.134', '(h)(3)');
 const en137 = fromMemory('EN 137:2006', 'warning device');
@@ -100,12 +100,7 @@ export const baUserCheck: Procedure = {
       item('serial', 'The serial on frame and cylinder is the one in the log', { automatic: true }),
       item('in-date', 'Cylinder within its test date and its life'),
     ]),
-    test('contents', 'set', 'Contents', [act('open', 'Open the cylinder slowly, fully')], {
-      kind: 'eventPressure',
-      channels: ['cylinder'],
-      mark: 'contents-read',
-      text: 'Read the contents',
-    }),
+    event('contents', 'set', 'Contents', [act('open', 'Open the cylinder slowly, fully')], 'cylinder', 'contents-read', 'Read the contents'),
     look('gauges', 'set', 'Gauges', 'look', [
       item('agree', 'Cylinder and remote gauge agree', { automatic: true, shown: { agree: ['cylinder', 'remote'], within: 'agree' } }),
       item('zone', 'Both stand in the full zone', { shown: { channel: 'remote', low: 'zone' } }),
@@ -125,7 +120,7 @@ export const baUserCheck: Procedure = {
       ],
       { kind: 'decay', channels: ['remote'], hold: 'look', start: { low: 'lookLow', high: 'full' } },
     ),
-    test(
+    event(
       'alarm',
       'set',
       'Low-air alarm',
@@ -138,14 +133,11 @@ export const baUserCheck: Procedure = {
         wait('stop-before', 'stop', 'Stop there'),
         act('bleed', 'Bleed on slowly'),
       ],
-      {
-        kind: 'eventPressure',
-        channels: ['remote'],
-        mark: 'alarm-starts',
-        text: 'The alarm starts',
-      },
+      'remote',
+      'alarm-starts',
+      'The alarm starts',
     ),
-    test(
+    event(
       'alarm-goes-on',
       'set',
       'It goes on',
@@ -154,12 +146,9 @@ export const baUserCheck: Procedure = {
         wait('stop-after', 'stop', 'Stop there'),
         act('bleed-out', 'Bleed on until it is silent'),
       ],
-      {
-        kind: 'eventPressure',
-        channels: ['remote'],
-        mark: 'alarm-stops',
-        text: 'The alarm stops',
-      },
+      'remote',
+      'alarm-stops',
+      'The alarm stops',
     ),
     look('signals', 'set', 'Each signal', 'test', [
       item('sounds', 'The alarm sounds, clear and loud, without a break'),

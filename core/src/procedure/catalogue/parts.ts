@@ -1,5 +1,6 @@
 import type { Quantity, Unit } from '../../quantity';
 import type {
+  Channel,
   CheckItem,
   Comparison,
   Condition,
@@ -54,6 +55,13 @@ type More = Partial<Pick<Stage, 'when' | 'attempts' | 'onFail' | 'each' | 'byNig
 export function test(id: Id, role: Role, title: Words, steps: readonly Step[], method: Method, more: More & { readonly phase?: Phase } = {}): Stage {
   return { id, role, title, attempts: 3, onFail: 'continue', phase: 'test', steps, method, ...more };
 }
+
+/**
+ * A stage in which something happens, and the pressure at which it does is read.
+ * @example event('alarm', 'set', 'Alarm', [], 'remote', 'alarm-starts', 'It starts').method.kind // 'eventPressure'
+ */
+export const event = (id: Id, role: Role, title: Words, steps: readonly Step[], channel: Channel, mark: Id, text: Words): Stage =>
+  test(id, role, title, steps, { kind: 'eventPressure', channels: [channel], mark, text });
 
 /**
  * A stage of looks. One before the test ends the run when something is not in order; aftercare goes on.
