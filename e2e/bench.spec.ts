@@ -1,19 +1,14 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 import { atBench, carryOnUntil, letPass, openPractice, openRecord, type Here } from './testing/practice';
+import { seriousIssues } from './testing/axe';
 import { test } from './testing/signedIn';
 import { standsWithinItsWindow } from './testing/widths';
 
-/** Nothing serious that a person with a screen reader, or with weak eyes, would stumble over: in the bright yard and in the dark bay. */
+/** Nothing serious in the bright yard nor in the dark bay. */
 async function noSeriousIssue(page: Page, where: string): Promise<void> {
-  for (const dark of [false, true]) {
-    await page.evaluate((on) => document.documentElement.classList.toggle('dark', on), dark);
-    const { violations } = await (dark ? new AxeBuilder({ page }).withRules(['color-contrast']) : new AxeBuilder({ page })).analyze();
-    const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical');
-    expect(
-      serious.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`),
-      `${where}, ${dark ? 'dark' : 'bright'}`,
-    ).toEqual([]);
+  for (const scheme of ['light', 'dark'] as const) {
+    await page.evaluate((on) => document.documentElement.classList.toggle('dark', on), scheme === 'dark');
+    expect(await seriousIssues(page, scheme), `${where}, ${scheme}`).toEqual([]);
   }
 }
 

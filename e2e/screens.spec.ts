@@ -1,20 +1,10 @@
 import { gzipSync } from 'node:zlib';
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test as stranger, type Page } from '@playwright/test';
+import { seriousIssues, type Scheme } from './testing/axe';
 import { openAsset, signIn, startRun } from './testing/bench';
 import { test } from './testing/signedIn';
 import { standsWithinItsWindow } from './testing/widths';
 
-/** What axe finds that would keep somebody out. The dark screens differ from the light ones in their colours alone. */
-async function seriousIssues(page: Page, scheme: Scheme): Promise<unknown[]> {
-  const axe = new AxeBuilder({ page });
-  const { violations } = await (scheme === 'dark' ? axe.withRules(['color-contrast']) : axe.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])).analyze();
-  return violations
-    .filter((v) => v.impact === 'serious' || v.impact === 'critical')
-    .map((v) => ({ id: v.id, nodes: v.nodes.map((n) => n.html.slice(0, 140)).slice(0, 4) }));
-}
-
-type Scheme = 'light' | 'dark';
 type Walk = (page: Page, scheme: Scheme) => Promise<void>;
 const at = (path: string): Walk => async (page) => {
   await page.goto(path);
