@@ -108,11 +108,16 @@ same<InferType<typeof requirementSchema>, Requirement>(true);
 const promptSchema = shape({ stage: id(), every: quantitySchema, text: words(), byEye: only(), source: sourceSchema });
 same<InferType<typeof promptSchema>, Prompt>(true);
 
+const shownOn = shape({ channel: id(), low: id().optional(), high: id().optional(), after: id().optional(), from: id().optional(), fresh: only() });
+const shownAgree = shape({ agree: array().of(id()).required().length(2, 'pair'), within: id() });
+const shown = optionally(byType<Shown>((given) => (has(given, 'agree') ? shownAgree : shownOn), [shownOn, shownAgree]));
+same<InferType<typeof shownOn> | InferType<typeof shownAgree>, Shown>(true);
+
 const stands = optionalRecordOf(id());
 const onSetUp = { needs: stands, makes: stands };
 const stepBase = { id: id(), text: words(), ...onSetUp };
 const stepSchema = oneOf('kind', {
-  act: shape({ ...stepBase, kind: choice('act') }),
+  act: shape({ ...stepBase, kind: choice('act'), shown, stays: only() }),
   wait: shape({
     ...stepBase,
     kind: choice('wait'),
@@ -138,10 +143,6 @@ const gas = shape({ volume: ref().optional(), flexible: only(), breathed: only()
   .optional()
   .default(undefined);
 const channels = array().of(id()).required().min(1, 'short').max(20, 'long');
-const shownOn = shape({ channel: id(), low: id().optional(), high: id().optional(), after: id().optional(), from: id().optional(), fresh: only() });
-const shownAgree = shape({ agree: array().of(id()).required().length(2, 'pair'), within: id() });
-const shown = optionally(byType<Shown>((given) => (has(given, 'agree') ? shownAgree : shownOn), [shownOn, shownAgree]));
-same<InferType<typeof shownOn> | InferType<typeof shownAgree>, Shown>(true);
 const item = shape({
   id: id(),
   text: words(),
@@ -161,6 +162,8 @@ const methodShapes = {
   halfLife: shape({ kind: choice('halfLife'), channel: id(), start: window, gas }),
   makeUpFlow: shape({ kind: choice('makeUpFlow'), pressure: id(), flow: id(), band: window, hold: id(), compliance: id().optional() }),
   eventPressure: shape({
+    above: id().optional(),
+    below: id().optional(),
     kind: choice('eventPressure'),
     channels,
     mark: id(),

@@ -1,9 +1,10 @@
 import { findingOf, type Finding } from './verdict/finding';
+import { readingAt } from './evidence/readings';
 import { figureOf, strict, type CheckItem, type CheckMethod, type Phase, type Reason, type Verdict } from '../procedure';
 import { type Attempted } from './evidence/attempted';
 import type { StageRecord } from './evidence/record';
 import { isShown, shownUnmet } from './evidence/shown';
-import { milliseconds, readingAt, stepsUnmet } from './evidence/steps';
+import { milliseconds, stepsUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';
 
 /** The edition of this method. It changes when the same answers could be judged otherwise. */
@@ -29,14 +30,15 @@ function lookedFrom(item: CheckItem, record: StageRecord, when: number): number 
  * under rules that take somebody's word.
  * @example ((r) => yesUnmet(r.at, { id: 'x', text: 'Sound' }, 0))(exampleOf('suit.inflation', 'inflate')) // null
  */
-export function yesUnmet({ plan, stage, record, instruments }: Attempted, item: CheckItem, when: number): Reason | null {
+export function yesUnmet(at: Attempted, item: CheckItem, when: number): Reason | null {
+  const { plan, stage, record } = at;
   if (!strict(plan)) return null;
   if (item.for !== undefined) {
     const wanted = figureOf(plan, item.for);
     const waited = when - lookedFrom(item, record, when);
     if (waited < milliseconds(wanted)) return { code: 'tooSoon', values: { item: item.text, waited: { value: waited / 1000, unit: 's' }, wanted } };
   }
-  const reason = shownUnmet(plan, item, record, instruments, when) ?? readBefore({ record, instruments }, item, when);
+  const reason = shownUnmet(at, item, when) ?? readBefore(at, item, when);
   return isSaidAfterwards(stage.phase, reason) ? null : reason;
 }
 
@@ -72,7 +74,7 @@ export function judgeCheck(at: Attempted<CheckMethod>): readonly Finding[] {
   const refused = method.items.filter((i) => record.answers[i.id]?.answer === 'no' || sticks(i));
   const misused = method.items.filter((i) => record.answers[i.id]?.answer === 'notApplicable' && (!i.optional || !record.answers[i.id]?.reason));
   const open = method.items.filter((i) => record.answers[i.id] === undefined);
-  const skipped = record.endedAt === null ? null : stepsUnmet(at.plan, at.stage, record);
+  const skipped = record.endedAt === null ? null : stepsUnmet(at, record.endedAt);
   const result = (verdict: Verdict, reasons: readonly Reason[]): readonly Finding[] => [
     findingOf(
       at,
@@ -110,7 +112,7 @@ export function judgeCheck(at: Attempted<CheckMethod>): readonly Finding[] {
       record.endedAt === null ? 'undecided' : 'void',
       open.map((i) => ({ code: record.endedAt === null ? 'unfinished' : 'unanswered', values: { item: i.text } })),
     );
-  const said = (i: CheckItem): boolean => isSaidAfterwards(at.stage.phase, shownUnmet(at.plan, i, record, at.instruments, record.answers[i.id]?.at ?? 0));
+  const said = (i: CheckItem): boolean => isSaidAfterwards(at.stage.phase, shownUnmet(at, i, record.answers[i.id]?.at ?? 0));
   const unmeasured = strict(at.plan) ? method.items.filter((i) => i.shown !== undefined && (!isShown(i, at.instruments) || said(i))) : [];
   return result('pass', [
     { code: 'answeredAll', values: { items: String(method.items.length) } },

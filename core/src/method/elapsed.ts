@@ -61,7 +61,7 @@ export function elapsedTask(at: At): Task {
     mark: PASSED,
     on: [method.channel],
     text: `Watch it from ${figureOf(plan, method.from).value} to ${to.value}; say when it has passed`,
-    unmet: () => stepsUnmet(plan, stage, record) ?? (crossings(at) ? null : { code: 'notCrossed', values: { from: figureOf(plan, method.from), to } }),
+    unmet: (when) => stepsUnmet(at, when) ?? (crossings(at) ? null : { code: 'notCrossed', values: { from: figureOf(plan, method.from), to } }),
   };
 }
 
@@ -125,7 +125,7 @@ export function judgeElapsed(at: At): readonly Finding[] {
   const found = (verdict: Finding['verdict'], reason: Reason): readonly Finding[] => [findingOf(at, ELAPSED_EDITION, channel, verdict, [reason])];
   const instrument = usableInstrument(at, channel);
   if (isReason(instrument)) return found('void', instrument);
-  const unmet = record.endedAt === null ? null : stepsUnmet(plan, stage, record);
+  const unmet = record.endedAt === null ? null : stepsUnmet(at, markAt(record, PASSED) ?? record.endedAt);
   if (unmet) return found('void', unmet);
   const both = crossings(at);
   const first = figureOf(plan, method.from);

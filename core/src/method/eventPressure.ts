@@ -1,10 +1,10 @@
 import { findingOf, lacking, type Finding } from './verdict/finding';
 import { keeps, strict, type Channel, type EventPressureMethod, type ResolvedLimit, type Reason } from '../procedure';
-import { decimal, decimalIn, significant } from '../quantity';
+import { decimal, decimalIn, significant, type Quantity } from '../quantity';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
 import type { Reading } from './evidence/reading';
-import { readingAtEvent, readingsBetween, readingsOn, uReading, valueIn } from './evidence/readings';
-import { STALE_MS, markAt, stepsUnmet } from './evidence/steps';
+import { readingAtEvent, readingsBetween, readingsOn, STALE_MS, uReading, valueIn } from './evidence/readings';
+import { markAt, stepsUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';
 import { judgeValue, limitsOn } from './verdict/value';
 
@@ -13,6 +13,8 @@ export const EVENT_PRESSURE_EDITION = 'eventPressure/1';
 
 /** Standard uncertainty of a hand on a button, s. Common practice. */
 const REACTION_S = 0.2;
+
+const quantityOf = ({ value, unit }: Reading): Quantity => ({ value, unit });
 
 type At = Attempted<EventPressureMethod>;
 
@@ -23,7 +25,13 @@ export function eventPressureTask(at: At): Task {
   const { plan, stage, method, record } = at;
   const when = markAt(record, method.mark);
   if (when === undefined)
-    return { kind: 'mark', mark: method.mark, text: method.text, on: method.channels, unmet: (now) => stepsUnmet(plan, stage, record) ?? turnUnmet(at, now) };
+    return {
+      kind: 'mark',
+      mark: method.mark,
+      text: method.text,
+      on: method.channels,
+      unmet: (now) => stepsUnmet(at, now) ?? turnUnmet(at, now) ?? apartUnmet(at, now),
+    };
   const unread = method.channels.find((c) => at.instruments[c] && !readingFor(at, c, when));
   return unread === undefined ? { kind: 'end' } : { kind: 'read', channel: unread };
 }
@@ -63,6 +71,24 @@ function turnUnmet(at: At, when: number): Reason | null {
     const turned = furthest.typed || (now !== undefined && Math.abs(furthest.value - valueIn(now, furthest.unit)) >= TURNED_SHARE * Math.abs(furthest.value));
     if (furthest.value * side <= 0 || !turned)
       return { code: 'notTurned', values: { event: method.text, value: { value: furthest.value, unit: furthest.unit } } };
+  }
+  return null;
+}
+
+/** Why two events cannot have been where they were read: the governor stops the compressor above where it lets it load again. */
+function apartUnmet(at: At, when: number): Reason | null {
+  const { method, record } = at;
+  for (const [wanted, mark, side] of [
+    ['above', method.above, 1],
+    ['below', method.below, -1],
+  ] as const) {
+    const then = mark === undefined ? undefined : record.earlier[mark];
+    for (const channel of then === undefined ? [] : method.channels) {
+      const value = readingFor(at, channel, when);
+      const other = readingAtEvent({ ...record, readings: record.sinceOpened }, channel, then ?? 0);
+      if (value && other && decimalIn(value, other.unit).cmp(other.value) !== side)
+        return { code: 'notApart', values: { event: method.text, value: quantityOf(value), other: quantityOf(other), wanted } };
+    }
   }
   return null;
 }
@@ -121,7 +147,7 @@ export function judgeEventPressure(at: At): readonly Finding[] {
     const { verdict, reason } = lacking(record, { code: 'eventMissing', values: { event: method.text } });
     return [found(null, verdict, reason)];
   }
-  const unmet = stepsUnmet(plan, stage, record) ?? turnUnmet(at, when);
+  const unmet = stepsUnmet(at, when) ?? turnUnmet(at, when) ?? apartUnmet(at, when);
   if (unmet) return [found(null, 'void', unmet)];
   return method.channels.flatMap((channel): Finding[] => {
     const instrument = usableInstrument(at, channel);

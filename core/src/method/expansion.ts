@@ -5,8 +5,8 @@ import { decimal, decimalIn, significant, type Decimal, type Quantity } from '..
 import { CAN_ERR } from '../uncertainty';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
 import type { Reading } from './evidence/reading';
-import { readingsBetween, readingsOn, span, uReading } from './evidence/readings';
-import { markAt, milliseconds, readingAt, START, stepsUnmet, windowUnmet } from './evidence/steps';
+import { readingAt, readingsBetween, readingsOn, span, uReading } from './evidence/readings';
+import { markAt, milliseconds, START, stepsUnmet, windowUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';
 import { judgeValue, limitsOn } from './verdict/value';
 
@@ -43,7 +43,7 @@ function releasedUnmet(at: At, when: number): Reason | null {
 
 function zeroedUnmet(at: At, when: number): Reason | null {
   const { method, record } = at;
-  const unmet = stepsUnmet(at.plan, at.stage, record) ?? releasedUnmet(at, when);
+  const unmet = stepsUnmet(at, when) ?? releasedUnmet(at, when);
   if (unmet) return unmet;
   const water = readingAt(record, method.water, when);
   const instrument = at.instruments[method.water];

@@ -6,8 +6,19 @@ import { decimal, decimalIn, significant, type Quantity } from '../quantity';
 import { CAN_ERR } from '../uncertainty';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
 import type { Reading } from './evidence/reading';
-import { crossing, goneThrough, readingsBetween, repeatabilityOf, readingsOn, span, uReading, valueIn, type CrossingTime } from './evidence/readings';
-import { markAt, readingAt, START, stepsUnmet, windowUnmet } from './evidence/steps';
+import {
+  crossing,
+  goneThrough,
+  readingAt,
+  readingsBetween,
+  readingsOn,
+  repeatabilityOf,
+  span,
+  type CrossingTime,
+  uReading,
+  valueIn,
+} from './evidence/readings';
+import { markAt, START, stepsUnmet, windowUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';
 import type { ChannelInstrument } from './evidence/record';
 import { decide } from './verdict/decide';
@@ -20,11 +31,8 @@ export const HALF_LIFE_EDITION = 'halfLife/2';
 type At = Attempted<HalfLifeMethod>;
 
 function startUnmet(at: At, when: number): Reason | null {
-  const { plan, stage, method, record } = at;
-  return (
-    stepsUnmet(plan, stage, record) ??
-    windowUnmet('startOutside', record, method.channel, figureOf(plan, method.start.low), figureOf(plan, method.start.high), when)
-  );
+  const { plan, method, record } = at;
+  return stepsUnmet(at, when) ?? windowUnmet('startOutside', record, method.channel, figureOf(plan, method.start.low), figureOf(plan, method.start.high), when);
 }
 
 const unitOf = (at: At): string => figureOf(at.plan, at.method.start.low).unit;

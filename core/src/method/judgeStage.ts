@@ -6,8 +6,9 @@ import type { Attempted, Instruments } from './evidence/attempted';
 import { confirmed } from './verdict/condemning';
 import { neverCame, neverMeans } from './evidence/never';
 import { readingsBetween, uReading } from './evidence/readings';
-import { markAt, START } from './evidence/steps';
-import { findingsBy, methodTask } from './methods';
+import { isShown } from './evidence/shown';
+import { markAt, START, stayUnmet } from './evidence/steps';
+import { findingsBy, holdOf, methodTask } from './methods';
 import type { StageRecord } from './evidence/record';
 
 /** Phases that test the test and not the item: a failure there makes the run void, it says nothing about the item. */
@@ -48,6 +49,21 @@ function onScale(at: Attempted, finding: Finding): Finding {
   return reason ? { ...finding, verdict: 'undecided', reasons: [...finding.reasons, reason] } : finding;
 }
 
+/** What had to stay as a step brought it, and did not while it was held, spoils the hold: an engine that runs again makes up for what is lost. What fails all the same goes on failing. */
+function stayed(at: Attempted, finding: Finding): Finding {
+  if (finding.verdict === 'fail' || finding.verdict === 'void' || markAt(at.record, START) === undefined) return finding;
+  const left = stayUnmet(at, holdOf(at)?.until ?? at.record.endedAt ?? Number.POSITIVE_INFINITY);
+  return left ? { ...finding, verdict: 'void', reasons: [...finding.reasons, left] } : finding;
+}
+
+/** What was done without a gauge that would have shown it is said with the first thing that passes. */
+function withWord(at: Attempted, findings: readonly Finding[]): readonly Finding[] {
+  const said = at.stage.steps.filter((s) => s.kind === 'act' && s.shown !== undefined && !isShown(s, at.instruments));
+  const reason: Reason = { code: 'notMeasured', values: { items: said.map((s) => s.text).join('; ') } };
+  const first = said.length === 0 ? undefined : findings.find((f) => f.verdict === 'pass');
+  return findings.map((f) => (f === first ? { ...f, reasons: [...f.reasons, reason] } : f));
+}
+
 /**
  * Judges one attempt at a stage by its method.
  * @returns its findings; in the phases that test the test itself a failure is turned into `void` with the reason kept
@@ -56,7 +72,12 @@ function onScale(at: Attempted, finding: Finding): Finding {
 export function judgeStage(plan: Plan, stage: Stage, record: StageRecord, instruments: Instruments): readonly Finding[] {
   const at = { plan, stage, method: stage.method, record, instruments };
   const by = neverCame(at) ? [neverFinding(at)] : findingsBy(at);
-  const findings = strict(plan) ? by.map((f) => confirmed(at, onScale(at, { ...f, engine: secondEdition(f.engine) }))) : by;
+  const findings = strict(plan)
+    ? withWord(
+        at,
+        by.map((f) => confirmed(at, stayed(at, onScale(at, { ...f, engine: secondEdition(f.engine) })))),
+      )
+    : by;
   if (!aboutTheTest.has(stage.phase)) return findings;
   return findings.map((f) =>
     f.verdict === 'fail' ? { ...f, verdict: 'void', reasons: [...f.reasons, { code: stage.phase === 'rig' ? 'rigLeaks' : 'notValid', values: {} }] } : f,

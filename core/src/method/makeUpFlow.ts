@@ -15,11 +15,8 @@ export const MAKE_UP_FLOW_EDITION = 'makeUpFlow/1';
 type At = Attempted<MakeUpFlowMethod>;
 
 function startUnmet(at: At, when: number): Reason | null {
-  const { plan, stage, method, record } = at;
-  return (
-    stepsUnmet(plan, stage, record) ??
-    windowUnmet('startOutside', record, method.pressure, figureOf(plan, method.band.low), figureOf(plan, method.band.high), when)
-  );
+  const { plan, method, record } = at;
+  return stepsUnmet(at, when) ?? windowUnmet('startOutside', record, method.pressure, figureOf(plan, method.band.low), figureOf(plan, method.band.high), when);
 }
 
 /**

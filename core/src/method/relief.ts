@@ -112,7 +112,7 @@ export function reliefTask(at: At): Task {
         mark: liftMark(k),
         on: [],
         text: k === 1 ? 'Lift 1: raise the pressure slowly' : `Bleed, isolate, then lift ${k}: raise the pressure slowly`,
-        unmet: () => stepsUnmet(plan, stage, record),
+        unmet: (when) => stepsUnmet(at, when),
       };
     if (markAt(record, shutMark(k)) === undefined)
       return {
@@ -141,7 +141,7 @@ export function judgeRelief(at: At): readonly Finding[] {
   const found = (verdict: Finding['verdict'], reason: Reason): Finding => findingOf(at, RELIEF_EDITION, channel, verdict, [reason]);
   const instrument = usableInstrument(at, channel);
   if (isReason(instrument)) return [found('void', instrument)];
-  const unmet = record.endedAt === null ? null : stepsUnmet(plan, stage, record);
+  const unmet = record.endedAt === null ? null : stepsUnmet(at, record.endedAt);
   if (unmet) return [found('void', unmet)];
   const lifts = repeatsOf(method).map((k) => liftOf(at, k));
   const limits = limitsOn(plan, stage.id, channel);

@@ -38,7 +38,7 @@ export function strokeTask(at: At): Task {
  */
 export function judgeStroke(at: At): readonly Finding[] {
   const { plan, stage, record } = at;
-  const unmet = record.endedAt === null ? null : stepsUnmet(plan, stage, record);
+  const unmet = record.endedAt === null ? null : stepsUnmet(at, record.endedAt);
   if (unmet) return [findingOf(at, STROKE_EDITION, null, 'void', [unmet])];
   return axlesOf(at).flatMap((axle): Finding[] => {
     const sides = [axle.left, axle.right].map((channel) => ({ channel, reading: strokeOf(at, channel), instrument: usableInstrument(at, channel) }));

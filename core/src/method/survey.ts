@@ -89,7 +89,7 @@ export function judgeSurvey(at: At): readonly Finding[] {
     const reasons: Reason[] = [{ code: 'bubbles', values: { spot: spot.text, grade } }, ...condemned(broken, 'fail')];
     return [{ ...findingOf(at, SURVEY_EDITION, null, 'fail', reasons, [seen.event]), limit: broken, observed: { value: rank, unit: '1' } }];
   });
-  const order = outOfRoute(at) ?? hurried(at) ?? (record.endedAt === null ? null : stepsUnmet(plan, stage, record));
+  const order = outOfRoute(at) ?? hurried(at) ?? (record.endedAt === null ? null : stepsUnmet(at, record.endedAt));
   if (order) return [...leaks, findingOf(at, SURVEY_EDITION, null, 'void', [order])];
   const open = method.route.find((s) => record.spots[s.id] === undefined);
   if (open) {

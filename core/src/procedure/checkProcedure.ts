@@ -5,9 +5,9 @@ import type { AttributeRef, Condition, Limit, Procedure, RuleSet, Source, Stage,
 import { holds } from './condition';
 import { everyCase } from './everyCase';
 import { reachedNever, turnsOf, wayOf } from './setUp';
-import { channelsRead, factsOf, itemsOf, limitedChannels } from './method';
+import { byKind, factsOf, itemsOf, limitedChannels } from './method';
 import { carriedOut, channelsUsed } from './plan';
-import { figuresOf } from './stageFigures';
+import { channelsOf, figuresOf } from './stageFigures';
 import { listsUsed, originOf, unroll } from './unroll';
 
 /** What is wrong with a procedure, and where. */
@@ -39,6 +39,8 @@ export interface ProcedureFlaw {
     | 'checkEmpty'
     | 'feltUntimed'
     | 'countUntimed'
+    | 'staysUnshown'
+    | 'markUnknown'
     | 'countNone'
     | 'listUncounted'
     | 'feltUnsaid'
@@ -295,8 +297,17 @@ export function checkProcedure(p: Procedure): readonly ProcedureFlaw[] {
     if (stage.when) checkCondition(report, p, `${path}.when`, stage.when);
     checkItems(report, p, stage, path);
     for (const s of stage.steps) if (s.kind === 'reach' && s.fills) checkAttribute(report, p, `${path}.${s.id}.fills`, s.fills.volume);
-    const used = [...channelsRead(stage.method), ...stage.steps.flatMap((s) => (s.kind === 'reach' ? [s.channel] : []))];
-    for (const channel of used) report.unless(p.channels[channel] !== undefined, path, 'channelUnknown', channel);
+    for (const s of stage.steps)
+      if (s.kind === 'act') report.unless(!s.stays || (s.shown !== undefined && !('agree' in s.shown)), `${path}.${s.id}`, 'staysUnshown', s.id);
+    const beside = byKind({ eventPressure: (m) => [m.above, m.below] }, stage.method) ?? [];
+    for (const mark of beside)
+      report.unless(
+        mark === undefined || p.stages.some((s) => s !== stage && byKind({ eventPressure: (m) => m.mark }, s.method) === mark),
+        path,
+        'markUnknown',
+        mark ?? '',
+      );
+    for (const channel of channelsOf(stage)) report.unless(p.channels[channel] !== undefined, path, 'channelUnknown', channel);
     report.unless(
       p.ruleSets.some((r) => !r.skip.includes(stage.id)),
       path,

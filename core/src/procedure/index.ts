@@ -20,7 +20,7 @@ export { attributeOf, figure, holds, unknownFor, unknownIn, type Attributes, typ
 export { allFormulas, formulaById, type Formula } from './formula';
 export type * from './language';
 export { everyCase } from './everyCase';
-export { figuresOf } from './stageFigures';
+export { channelsOf, figuresOf, stepChannels } from './stageFigures';
 export { byKind, channelsRead, factsOf, figuresShownOn, isLook, itemsOf, limitedChannels, methodFacts, routeOf, shownChannels } from './method';
 export { measures } from './term';
 export {

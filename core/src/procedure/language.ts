@@ -1,5 +1,5 @@
 import type { Quantity, Unit } from '../quantity';
-import type { CheckItem, Method } from './method';
+import type { CheckItem, Method, Shown } from './method';
 import type { AttributeRef, Channel, Condition, Id, Measure, OnSetUp, Role, Source, Stands, Value, Words } from './term';
 
 export type * from './method';
@@ -37,8 +37,9 @@ export interface Limit {
 
 /** Ids name parameters of the rule set. A step is done when the person (or the clock) marks it. */
 export type Step = { readonly id: Id; readonly text: Words } & OnSetUp &
+  /** Where the channel is fitted its gauge must show it before it counts as done; with `stays`, until the stage has measured. */
   (
-    | { readonly kind: 'act' }
+    | { readonly kind: 'act'; readonly shown?: Shown; readonly stays?: true }
     /** With `keep`, its clock runs only while the channel stands in that window; so often it may be topped up. */
     | { readonly kind: 'wait'; readonly s: Id; readonly keep?: { readonly channel: Channel; readonly low: Id; readonly high: Id; readonly topUps: number } }
     /** With `orFails`, a window that is never reached is a leak and not a test left out. */

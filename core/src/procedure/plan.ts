@@ -2,7 +2,8 @@ import { decimal, decimalIn, showQuantity, type Quantity } from '../quantity';
 import { figure, holds, unknownFor, unknownIn, type AttributesByRole } from './condition';
 import { keeps } from './comparison';
 import { countsOf, leastOf, listsUsed, unroll, type ListRefusal, type Lists } from './unroll';
-import { byKind, channelsRead } from './method';
+import { byKind } from './method';
+import { channelsOf } from './stageFigures';
 import type { AttributeRef, Channel, CheckItem, CheckMethod, Digest, Id, Limit, Procedure, Role, RuleSet, Stage } from './language';
 
 export interface ResolvedLimit extends Limit {
@@ -90,10 +91,7 @@ function fittedTo(stage: Stage, assets: AttributesByRole): Stage | null {
  */
 export function channelsUsed(procedure: Procedure, ruleSet: RuleSet): readonly Channel[] {
   const stages = procedure.stages.flatMap((s) => carriedOut(s, ruleSet) ?? []);
-  const read = stages.flatMap((s) => [
-    ...channelsRead(s.method),
-    ...s.steps.flatMap((step) => (step.kind === 'reach' ? [step.channel] : step.kind === 'wait' && step.keep ? [step.keep.channel] : [])),
-  ]);
+  const read = stages.flatMap(channelsOf);
   return Object.keys(procedure.channels).filter((c) => read.includes(c));
 }
 

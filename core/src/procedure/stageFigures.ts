@@ -1,6 +1,6 @@
 import type { Unit } from '../quantity';
-import type { Channel, Id, Procedure, RuleSet, Stage } from './language';
-import { methodFigures } from './method';
+import type { Channel, Id, Procedure, RuleSet, Stage, Step } from './language';
+import { channelsRead, methodFigures, shownChannels, shownFigures } from './method';
 
 /** A figure that a rule set must lay down. */
 interface NeededFigure {
@@ -11,17 +11,35 @@ interface NeededFigure {
 
 /**
  * Every figure that a stage needs under a rule set, with a unit of its kind.
- * @example ((r) => figuresOf(r.stage, r.plan.ruleSet, procedureById('suit.inflation')).map((f) => f.id))(exampleOf('suit.inflation', 'inflate')) // ['fillLow', 'fillHigh', 'settle', 'startLow', 'startHigh', 'hold', 'startLow', 'startHigh', 'fillHigh']
+ * @example ((r) => figuresOf(r.stage, r.plan.ruleSet, procedureById('suit.inflation')).map((f) => f.id))(exampleOf('suit.inflation', 'inflate')) // ['fillLow', 'fillHigh', 'settle', 'keepLow', 'keepHigh', 'startLow', 'startHigh', 'hold', 'startLow', 'startHigh', 'fillHigh']
  */
 export function figuresOf(stage: Stage, ruleSet: RuleSet, p: Procedure): readonly NeededFigure[] {
   const unitOf = (channel: Channel): Unit => p.channels[channel]?.unit ?? '';
   const steps = stage.steps
     .filter((s) => !ruleSet.skip.includes(s.id))
     .flatMap((s): NeededFigure[] => {
-      if (s.kind === 'wait') return [{ id: s.s, like: 's' }];
-      if (s.kind !== 'reach') return [];
+      if (s.kind === 'act') return shownFigures(s).flatMap(({ id, in: like }) => (id === undefined ? [] : [{ id, like: unitOf(like[0] ?? '') }]));
+      if (s.kind === 'wait')
+        return [{ id: s.s, like: 's' }, ...(s.keep ? [s.keep.low, s.keep.high].map((id) => ({ id, like: unitOf(s.keep?.channel ?? '') })) : [])];
       const window = [s.low, s.high].map((id) => ({ id, like: unitOf(s.channel) }));
       return s.fills ? [...window, { id: s.fills.most, like: 'L/min' }] : window;
     });
   return [...steps, ...methodFigures(stage.method, unitOf)];
+}
+
+/**
+ * The channels that a step looks at: what it brings into a window, keeps there, or shows to be done.
+ * @example stepChannels({ id: 'off', text: 'Off', kind: 'act', shown: { channel: 'engine', high: 'stopped' } }) // ['engine']
+ */
+export function stepChannels(step: Step): readonly Channel[] {
+  if (step.kind === 'reach') return [step.channel];
+  return step.kind === 'act' ? shownChannels(step) : step.keep ? [step.keep.channel] : [];
+}
+
+/**
+ * The channels that a stage looks at, by its steps and by its method.
+ * @example channelsOf(exampleOf('suit.inflation', 'inflate').stage) // ['suit']
+ */
+export function channelsOf(stage: Pick<Stage, 'steps' | 'method'>): readonly Channel[] {
+  return [...new Set([...channelsRead(stage.method), ...stage.steps.flatMap(stepChannels)])];
 }

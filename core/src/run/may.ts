@@ -1,11 +1,10 @@
 import { awaited, methodTask, NEVER_COMES, neverCame, neverUnmet, questionsOf, spotTooSoon, START, stepUnmet, yesUnmet, type Attempted } from '../method';
-import { channelsRead, factsOf, itemsOf, routeOf, strict, type Plan, type Reason, type Stage } from '../procedure';
+import { channelsOf, channelsRead, factsOf, itemsOf, routeOf, strict, type Plan, type Reason, type Stage } from '../procedure';
 import { decimalIn, sameDimension, showQuantity } from '../quantity';
 import { byDay } from './byNight';
 import type { EventOf, RunEvent } from './event';
 import { findingsOf } from './judge';
 import { attemptedOf, next, taskNow } from './next';
-import { recordOf } from './stageRecord';
 import { mendFor } from './stands';
 import { openAttempt, type RunState } from './state';
 import { items } from './trail';
@@ -74,7 +73,7 @@ function mayOpen(plan: Plan, state: RunState, e: EventOf<'opened'>): Refusal | n
   if (e.ruleSet !== plan.ruleSet.id) return refuse('run.ruleSetDiffers');
   const twice = strict(plan) ? readTwice(plan, e) : undefined;
   if (twice !== undefined) return refuse('run.instrumentTwice', { instrument: twice });
-  const used = new Set(plan.stages.flatMap((s) => channelsRead(s.method)));
+  const used = new Set(plan.stages.flatMap(channelsOf));
   const missing = [...used].find((c) => !e.instruments[c] && !plan.procedure.channels[c]?.optional);
   return missing === undefined ? null : refuse('run.instrumentMissing', { channel: missing });
 }
@@ -120,17 +119,16 @@ function mayMark(plan: Plan, state: RunState, e: EventOf<'marked'>): Refusal | n
   if (!open) return refuse('stage.notOpen', { stage: e.mark });
   const stage = plan.stages.find((s) => s.id === open.stage);
   if (!stage) return refuse('stage.unknown', { stage: open.stage });
-  const record = recordOf(state, open);
+  const at = attemptedOf(plan, state, stage, open);
   const never = strict(plan) && (e.mark === NEVER_COMES || open.marks.some((m) => m.mark === NEVER_COMES));
   const step = never ? undefined : stage.steps.find((s) => !open.marks.some((m) => m.mark === s.id));
   if (step) {
     const mend = mendFor(plan, state, stage, step.id);
     if (mend) return e.mark === mend.id ? null : unmet({ code: 'standsWrong', values: { step: step.text, wanted: mend.text } });
     if (step.id !== e.mark) return refuse('step.notNext', { step: e.mark });
-    const reason = stepUnmet(plan, stage, step, record, e.at);
+    const reason = stepUnmet(at, step, e.at);
     return reason && unmet(reason);
   }
-  const at = attemptedOf(plan, state, stage, open);
   if (e.mark === NEVER_COMES && strict(plan)) return mayNever(at, e.at);
   const task = taskNow(plan, state, stage, open);
   if (task.kind === 'answer' && mendFor(plan, state, stage, task.item.id)?.id === e.mark) return null;

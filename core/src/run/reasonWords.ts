@@ -94,6 +94,7 @@ export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => strin
   neverShown: (v) => `${w(v.item)}: this gauge never showed ${w(v.least)} in this run, so nothing on it says nothing`,
   byFeel: (v) => `By feel, without a gauge. It finds ${w(v.finds)}; it cannot find ${w(v.misses)}`,
   notMeasured: (v) => `Said, not measured, for want of a gauge: ${w(v.items)}`,
+  notApart: (v) => `${w(v.event)}: ${w(v.value)} cannot be ${w(v.wanted)} ${w(v.other)}, as it was read before. One of the two was read wrong`,
   noReading: (v) => `No fresh reading of ${w(v.channel)}`,
   startOutside: (v) => `The start, ${w(v.value)}, is outside its window, ${w(v.low)} to ${w(v.high)}`,
   holdShort: () => 'The hold was not waited out: no result',

@@ -1,5 +1,5 @@
 import { ReadingList, type ChannelInstrument, type Chunk, type StageRecord } from '../method';
-import type { Channel } from '../procedure';
+import type { Channel, Id } from '../procedure';
 import { dayAt } from '../schedule';
 import type { InstrumentCopy } from './event';
 import type { Attempt, RunState } from './state';
@@ -27,6 +27,17 @@ export function readingsOf(state: RunState, channel: Channel): ReadingList {
   return list;
 }
 
+/** When each thing was last marked before a moment. */
+function earlierMarks(state: RunState, before: number): Readonly<Record<Id, number>> {
+  const marks = Object.values(state.attempts).flatMap((attempts) => attempts.flatMap((a) => a.marks));
+  return Object.fromEntries(
+    marks
+      .filter((m) => m.at < before)
+      .sort((a, b) => a.at - b.at)
+      .map((m) => [m.mark, m.at]),
+  );
+}
+
 /**
  * What a method may look at for one attempt: the stage claims its readings by their time.
  * @example ((r) => recordOf(r.state, r.attempt).attempt)(exampleOf('suit.inflation', 'inflate')) // 1
@@ -43,6 +54,7 @@ export function recordOf(state: RunState, attempt: Attempt): StageRecord {
     answers: attempt.answers,
     spots: attempt.spots,
     readings: Object.fromEntries(Object.keys(state.chunks).map((c) => [c, readingsOf(state, c).between(attempt.beganAt, to)])),
+    earlier: earlierMarks(state, attempt.beganAt),
     sinceOpened: Object.fromEntries(Object.keys(state.chunks).map((c) => [c, readingsOf(state, c).between(Number.NEGATIVE_INFINITY, to)])),
     disturbances: within(state.disturbances).map((d) => ({ at: d.at, note: d.note, event: d.id })),
     gaps: within(state.gaps).map((g) => ({ at: g.at, lostMs: Math.abs(g.wallMs - g.tickMs) })),

@@ -74,7 +74,12 @@ describe('figures', () => {
   });
   const gallons = (value: number) => ({ value, unit: '[gal_us]' });
   const tanks = [{ ullage: gallons(10_000), capacity: gallons(20_000) }] as const;
-  const tank = { tanks: { value: 1, unit: '1' }, nozzles: { value: 6, unit: '1' }, latitude: { value: 69.6, unit: '1' }, longitude: { value: 18.9, unit: '1' } };
+  const tank = {
+    tanks: { value: 1, unit: '1' },
+    nozzles: { value: 6, unit: '1' },
+    latitude: { value: 69.6, unit: '1' },
+    longitude: { value: 18.9, unit: '1' },
+  };
   it.each([
     ['too little ullage', {}, [{ ...tanks[0], ullage: gallons(900) }], 'plan.requirementUnmet'],
     ['too little in one of two', {}, [tanks[0], { ...tanks[0], ullage: gallons(900) }], 'plan.requirementUnmet'],

@@ -2,7 +2,7 @@ import { stepUnmet } from '../../src/method/evidence/steps';
 import { describe, expect, it } from 'vitest';
 import type { Quantity } from '../../src/quantity';
 import { makePlan, procedureById, type Attributes, type Lists, type Procedure, type Verdict } from '../../src/procedure';
-import { recordFor, codes, found, only, planOf, type Written, signalled, axlesOf } from '../testing/attempt';
+import { axlesOf, codes, found, instrumentsFor, only, planOf, recordFor, signalled, type Written } from '../testing/attempt';
 
 /** Published check values, each with its boundary and one step to either side. Values from memory; the sources stand with the limits themselves. */
 
@@ -343,7 +343,9 @@ describe('tanks', () => {
 
   const store = { ullage: q(10_000, '[gal_us]'), capacity: q(20_000, '[gal_us]') };
   const two = (ruleSet: string, more = {}, nozzles = 6) =>
-    planOf('tank.vapour-2', ruleSet, { tank: { tanks: q(1, '1'), nozzles: q(nozzles, '1'), latitude: q(69.6, '1'), longitude: q(18.9, '1') } }, undefined, { tanks: [{ ...store, ...more }] });
+    planOf('tank.vapour-2', ruleSet, { tank: { tanks: q(1, '1'), nozzles: q(nozzles, '1'), latitude: q(69.6, '1'), longitude: q(18.9, '1') } }, undefined, {
+      tanks: [{ ...store, ...more }],
+    });
   const table: readonly (readonly [number, readonly number[]])[] = [
     [500, [0.437, 0.4101, 0.3849, 0.361, 0.3386, 0.7345, 0.6907, 0.6494, 0.6104, 0.5736]],
     [1000, [0.9349, 0.9057, 0.8773, 0.8497, 0.8229, 1.212, 1.1753, 1.1396, 1.1049, 1.0711]],
@@ -421,10 +423,8 @@ describe('tanks', () => {
     const stage = plan.stages.find((x) => x.id === 'pressure.1');
     const step = stage?.steps.find((x) => x.id === 'nitrogen');
     if (!stage || !step) throw new Error('no step');
-    expect(
-      stepUnmet(plan, stage, step, recordFor(plan, 'pressure.1', { readings: { tank }, undone: ['nitrogen', 'settle', 'trim'], ended: null }), after * 1000)
-        ?.code,
-    ).toBe(code);
+    const record = recordFor(plan, 'pressure.1', { readings: { tank }, undone: ['nitrogen', 'settle', 'trim'], ended: null });
+    expect(stepUnmet({ plan, stage, method: stage.method, record, instruments: instrumentsFor(plan) }, step, after * 1000)?.code).toBe(code);
   });
   it.each<[string, number, string | undefined]>([
     ['two seconds, however long nobody touched it', 2, 'filledTooFast'],
@@ -439,7 +439,7 @@ describe('tanks', () => {
     // Nothing for three minutes, then up, then it stands for three minutes more; a tenth and nine tenths of it are what is timed.
     const tank = Array.from({ length: 1200 }, (_, k) => [k / 2, 11 * Math.min(1, Math.max(0, (k / 2 - 180) / (seconds / 0.8)))] as const);
     const record = recordFor(plan, 'pressure.1', { readings: { tank }, undone: ['nitrogen', 'settle', 'trim'], ended: null });
-    expect(stepUnmet(plan, stage, step, record, 599_000)?.code).toBe(code);
+    expect(stepUnmet({ plan, stage, method: stage.method, record, instruments: instrumentsFor(plan) }, step, 599_000)?.code).toBe(code);
   });
   it('eleven inches that are never reached are a leak', () => {
     const never: Written = { readings: { tank: [[10, 6], [600, 8.2]] }, undone: ['nitrogen', 'settle', 'trim'] }; // prettier-ignore
@@ -534,7 +534,7 @@ describe('air brakes (model manual; 49 CFR 393; provincial manuals)', () => {
   const whole = (ruleSet: string, more: { readonly units?: Quantity; readonly school?: string } = {}) =>
     planOf('brakes.whole', ruleSet, { vehicle: { ...vehicle, ...more } }, undefined, unitAxles(more.units?.value ?? 1));
   const at = (stage: string, mark: string, value: number, ruleSet: string, more = {}): Verdict =>
-    found(whole(ruleSet, more), stage, { readings: { primary: [[10, value]], secondary: [[10, value]] }, marks: { [mark]: 10 } }).every((f) => f.verdict === 'pass') ? 'pass' : 'fail'; // prettier-ignore
+    found(whole(ruleSet, more), stage, { readings: { primary: [...(stage === 'cut-out' ? [[0.2, 88] as const] : []), [10, value]], secondary: [[10, value]] }, marks: { [mark]: 10 } }).every((f) => f.verdict === 'pass') ? 'pass' : 'fail'; // prettier-ignore
   it.each<[string, string, number, string, object, Verdict]>([
     ['warning', 'warns', 55, 'single', {}, 'pass'],
     ['warning', 'warns', 54.9, 'single', {}, 'fail'],
@@ -570,7 +570,7 @@ describe('air brakes (model manual; 49 CFR 393; provincial manuals)', () => {
     // Readings every four seconds lie on a straight rise: both crossings fall between them.
     const rate = 15 / seconds;
     const readings = Array.from({ length: 28 }, (_, i) => [1 + 4 * i, 80 + rate * 4 * i] as const);
-    const f = only(found(whole(ruleSet), stage, { readings: { primary: readings, engine: [[5, 700], [60, 720]] }, marks: { passed: 112 } })); // prettier-ignore
+    const f = only(found(whole(ruleSet), stage, { readings: { primary: readings, engine: [[0.2, 1100], [60, 1120]] }, marks: { passed: 112 } })); // prettier-ignore
     expect(f.verdict).toBe(verdict);
     expect(f.observed?.value).toBeCloseTo(seconds, 6);
     expect(codes(f)).toContain('engineSpeed');
@@ -584,7 +584,7 @@ describe('air brakes (model manual; 49 CFR 393; provincial manuals)', () => {
     expect(codes(only(found(plan, 'build-up', gap)))).toEqual(['clockGap']);
   });
   it('90 psi from 50 in under three minutes', () => {
-    const rises = (s: number): Written => ({ readings: { primary: [[1, 50 - 1], [1 + s / 40, 50], [1 + s / 40 + s, 90], [2 + 2 * s, 91]] }, marks: { passed: 3 + 2 * s } }); // prettier-ignore
+    const rises = (s: number): Written => ({ readings: { primary: [[0.2, 30], [1, 50 - 1], [1 + s / 40, 50], [1 + s / 40 + s, 90], [2 + 2 * s, 91]] }, marks: { passed: 3 + 2 * s } }); // prettier-ignore
     expect(only(found(whole('build-from-low'), 'build-low', rises(179.9))).verdict).toBe('pass');
     expect(only(found(whole('build-from-low'), 'build-low', rises(180))).verdict).toBe('fail');
   });
@@ -728,7 +728,10 @@ describe('relief and vent valves (ASME section XIII; ISO 4126-1; API 527; CARB T
     ['minus', [-1, -10.1, -7], 'fail'],
     ['minus', [-1, -5.9, -4], 'fail'],
   ])('opens on the %s side at the extreme of %j inH2O', (side, values, verdict) => {
-    const findings = found(vent, `crack-${side}`, { readings: { pressure: values.map((v, i) => [10 + i, v] as const) }, marks: { [`cracks-${side}`]: 12 } });
+    const findings = found(vent, `crack-${side}`, {
+      readings: { pressure: values.map((v, i) => [10 + i, v] as const), flow: [[0.4, side === 'plus' ? 120 : 200]] },
+      marks: { [`cracks-${side}`]: 12 },
+    });
     expect(findings.some((f) => f.verdict === 'fail') ? 'fail' : 'pass').toBe(verdict);
   });
 });

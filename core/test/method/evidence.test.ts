@@ -153,7 +153,7 @@ describe('a needle that creeps under a make-up flow is part of the leak', () => 
 
 describe('an event is one only where its readings show it', () => {
   const cracks = (which: 'plus' | 'minus', readings: readonly (readonly [number, number])[], typed = false) =>
-    found(vent, `crack-${which}`, { typed, readings: { pressure: readings }, marks: { [`cracks-${which}`]: 12 } });
+    found(vent, `crack-${which}`, { typed, readings: { pressure: readings, flow: [[0.4, which === 'plus' ? 120 : 200]] }, marks: { [`cracks-${which}`]: 12 } });
   it('a highest that has not come down again is none', () => {
     expect(cracks('plus', [[10, 1.5], [11, 1.9], [12, 2]]).map((f) => [f.verdict, codes(f)])).toEqual([['void', ['notTurned']]]); // prettier-ignore
     expect(cracks('plus', [[10, 3], [11, 3.4], [12, 2]]).every((f) => f.verdict === 'pass')).toBe(true); // prettier-ignore

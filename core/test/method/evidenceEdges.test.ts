@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { awaited, neverMeans, neverUnmet, NEVER_COMES, setUpAsked, type Awaited } from '../../src/method/evidence/never';
-import { crossing, goneThrough, readingAtEvent, repeatabilityOf } from '../../src/method/evidence/readings';
-import { isShown, shownUnmet } from '../../src/method/evidence/shown';
-import { lastStepAt, readingAt, stepUnmet, stepsUnmet, waiting, waitingSince, windowUnmet } from '../../src/method/evidence/steps';
+import { crossing, goneThrough, readingAt, readingAtEvent, repeatabilityOf } from '../../src/method/evidence/readings';
+import { isShown, leftShown, shownUnmet } from '../../src/method/evidence/shown';
+import { lastStepAt, stayUnmet, stepUnmet, stepsUnmet, waiting, waitingSince, windowUnmet } from '../../src/method/evidence/steps';
 import { usableInstrument } from '../../src/method/evidence/attempted';
-import { ReadingList, type Attempted, type Reading, type StageRecord, type Task } from '../../src/method';
+import { judgeStage, ReadingList, type Attempted, type Reading, type StageRecord, type Task } from '../../src/method';
 import { procedureById, type CheckItem, type Procedure, type Stage, type Step } from '../../src/procedure';
 import { instrumentsFor, planOf, recordFor, stageOf, type Written } from '../testing/attempt';
 
@@ -152,8 +152,8 @@ describe('the steps of a stage', () => {
       { id: 'b', text: 'Second', kind: 'act' },
     ];
     const of = planned(steps);
-    expect(stepsUnmet(of, stageOf(of, 'hold'), record({ undone: ['b'] }, of))).toEqual({ code: 'stepSkipped', values: { step: 'Second' } });
-    expect(stepsUnmet(of, stageOf(of, 'hold'), record({}, of))).toBeNull();
+    expect(stepsUnmet(at({ undone: ['b'] }, of), 1e6)).toEqual({ code: 'stepSkipped', values: { step: 'Second' } });
+    expect(stepsUnmet(at({}, of), 1e6)).toBeNull();
   });
 
   it('the last of them, apart from one that brings a pressure into its window', () => {
@@ -180,7 +180,7 @@ describe('a settling that is watched', () => {
     waiting(of, stage, settle, record({ typed, readings: { p: readings }, undone: ['settle'] }, of), s * 1000);
 
   it('waits its time and not a millisecond less', () => {
-    const unmet = (s: number) => stepUnmet(of, stage, plain, record({}, of), s * 1000);
+    const unmet = (s: number) => stepUnmet(at({}, of), plain, s * 1000);
     expect(unmet(400)).toBeNull();
     expect(unmet(399.999)).toEqual({ code: 'waitShort', values: { waited: { value: 399.999, unit: 's' }, wanted: { value: 400, unit: 's' } } });
   });
@@ -220,7 +220,7 @@ describe('an answer that a gauge shows', () => {
   const shown = (id: string, w: Written, s = 10, fitted: readonly string[] = ['p', 'q']) => {
     const item = items.find((i) => i.id === id) as CheckItem;
     const instruments = Object.fromEntries(Object.entries(instrumentsFor(plan)).filter(([c]) => fitted.includes(c)));
-    return shownUnmet(plan, item, record(w), instruments, s * 1000);
+    return shownUnmet({ ...at(w), instruments }, item, s * 1000);
   };
   it('is read only where every gauge of it is fitted', () => {
     const of = (id: string, ...fitted: readonly string[]) => isShown(items.find((i) => i.id === id) as CheckItem, Object.fromEntries(fitted.map((c) => [c, instrumentsFor(plan)[c]]))); // prettier-ignore
@@ -258,13 +258,10 @@ describe('an answer that a gauge shows', () => {
     const base = record({ readings: { p: [[9, 0]] } }); // prettier-ignore
     const opened = { ...base, sinceOpened: record({ readings: { p: [[1, 120]] } }).readings }; // prettier-ignore
     const zero = items[0] as CheckItem;
-    expect([shownUnmet(plan, zero, base, instrumentsFor(plan), 9000)?.code, shownUnmet(plan, zero, opened, instrumentsFor(plan), 9000)]).toEqual([
-      'neverShown',
-      null,
-    ]);
+    expect([shownUnmet({ ...at({}), record: base }, zero, 9000)?.code, shownUnmet({ ...at({}), record: opened }, zero, 9000)]).toEqual(['neverShown', null]);
     const full = items[1] as CheckItem;
     const before = { ...record({ readings: { p: [[9, 100]] } }), sinceOpened: opened.sinceOpened }; // prettier-ignore
-    expect(shownUnmet(plan, full, before, instrumentsFor(plan), 9000)?.code).toBe('neverShown');
+    expect(shownUnmet({ ...at({}), record: before }, full, 9000)?.code).toBe('neverShown');
   });
 });
 
@@ -346,5 +343,54 @@ describe('what never comes', () => {
     const came = (readings: Written['readings']) => neverMeans(at({ answers: yes, readings: readings ?? {}, ended: 300 }), opens);
     expect(came({ p: [[1, 20], [2, 60]] })).toEqual({ channel: 'p', verdict: 'fail', reasons: [{ code: 'neverCame', values: { event: 'It opens', best: pa(60) } }] }); // prettier-ignore
     expect(came({})).toMatchObject({ verdict: 'void' });
+  });
+});
+
+describe('a step that a gauge shows', () => {
+  const off: Step = { id: 'off', text: 'Engine off', kind: 'act', shown: { channel: 'q', high: 'low' }, stays: true };
+  const once: Step = { id: 'once', text: 'Valve shut', kind: 'act', shown: { channel: 'q', high: 'low' } };
+  const of = planned([off]);
+  const reads = (...q: readonly (readonly [number, number])[]): Written => ({ readings: { p: [[9, 100]], q } });
+  const unmet = (w: Written, s: number, step = off) => stepUnmet(at({ ...w, undone: ['off'] }, of), step, s * 1000);
+
+  it('is done once its gauge shows it, and takes a word where none is fitted', () => {
+    expect(unmet(reads([1, 90]), 2)).toBeNull(); // prettier-ignore
+    expect(unmet(reads([1, 90.1]), 2)).toEqual({ code: 'shownOtherwise', values: { item: 'Engine off', value: pa(90.1), high: pa(90) } }); // prettier-ignore
+    expect(unmet(reads(), 2)).toEqual({ code: 'noReading', values: { channel: 'q' } });
+    const { q: _q, ...fitted } = instrumentsFor(of);
+    expect(stepUnmet({ ...at(reads([1, 700]), of), instruments: fitted }, off, 2000)).toBeNull(); // prettier-ignore
+    // Documents of the first language take a word for it.
+    const { language: _, ...first } = of.procedure;
+    expect(stepUnmet({ ...at(reads([1, 700]), of), plan: { ...of, procedure: first } }, off, 2000)).toBeNull(); // prettier-ignore
+  });
+
+  it('has to stay so until the stage has measured, where it says so: by every reading after it, to the moment itself', () => {
+    const left = (s: number, ...q: readonly (readonly [number, number])[]) => stayUnmet(at({ ...reads(...q), marks: { off: 5 } }, of), s * 1000);
+    expect(left(60, [4, 0], [30, 90])).toBeNull(); // prettier-ignore
+    expect(left(60, [4, 0], [30, 700], [40, 0])).toEqual({ code: 'shownOtherwise', values: { item: 'Engine off', value: pa(700), high: pa(90) } }); // prettier-ignore
+    expect([left(30, [4, 0], [30, 700])?.code, left(29.999, [4, 0], [30, 700])]).toEqual(['shownOtherwise', null]); // prettier-ignore
+    // What stood there as it was marked was looked at then; a step that was never marked has nothing to keep.
+    expect(left(60, [5, 700])).toBeNull(); // prettier-ignore
+    expect(stayUnmet(at({ ...reads([30, 700]), undone: ['off'] }, of), 60_000)).toBeNull(); // prettier-ignore
+    const loose = planned([once]);
+    expect(stayUnmet(at({ ...reads([30, 700]), marks: { once: 5 } }, loose), 60_000)).toBeNull(); // prettier-ignore
+    expect(leftShown(at(reads([1, 0], [30, 700]), of), { text: 'x', shown: { agree: ['p', 'q'], within: 'within' } }, 0, 1e6)).toBeNull(); // prettier-ignore
+  });
+
+  it('an engine that runs again in the hold makes a pass no test, and a failure none the better', () => {
+    const hold = (end: number, ...q: readonly (readonly [number, number])[]) =>
+      judgeStage(of, stageOf(of, 'hold'), record({ readings: { p: [[9, 100], [410, end]], q: [[4, 0], ...q] }, marks: { off: 5, start: 10 }, ended: 420 }, of), instrumentsFor(of))[0]; // prettier-ignore
+    expect(hold(99, [200, 0])?.verdict).toBe('pass'); // prettier-ignore
+    const again = hold(99, [200, 700]); // prettier-ignore
+    expect([again?.verdict, again?.reasons.at(-1)?.code]).toEqual(['void', 'shownOtherwise']);
+    expect(hold(70, [200, 700])?.verdict).toBe('fail'); // prettier-ignore
+    // The hold is over: what is started then is nobody's business.
+    expect(hold(99, [411, 700])?.verdict).toBe('pass'); // prettier-ignore
+  });
+
+  it('one without its gauge is said with what was found', () => {
+    const { q: _q, ...fitted } = instrumentsFor(of);
+    const [f] = judgeStage(of, stageOf(of, 'hold'), record({ readings: { p: [[9, 100], [410, 99]] }, marks: { off: 5, start: 10 }, ended: 420 }, of), fitted); // prettier-ignore
+    expect([f?.verdict, f?.reasons.at(-1)]).toEqual(['pass', { code: 'notMeasured', values: { items: 'Engine off' } }]);
   });
 });

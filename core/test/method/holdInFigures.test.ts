@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { holdReadings, startUnmet } from '../../src/method/decay/hold';
 import { procedureById, type DecayMethod, type Limit, type Procedure, type Stage } from '../../src/procedure';
-import { codes, found, only, planOf, recordFor, stageOf, type Written } from '../testing/attempt';
+import { codes, found, instrumentsFor, only, planOf, recordFor, stageOf, type Written } from '../testing/attempt';
 import { brakeScript, suitScript } from '../testing/script';
 
 /** What a hold says beside its verdict, figure by figure: a value that is wrong is as bad as a verdict that is. */
@@ -93,9 +93,10 @@ describe('what is no hold', () => {
     const plan = holding({ channels: ['p', 'q'], limits: [{ ...limit('loss', 20, 'Pa'), channel: 'p' }] });
     const stage = stageOf(plan, 'hold');
     const record = recordFor(plan, 'hold', { readings: { p: [[9, 100]], q: [[9, 50]] } }); // prettier-ignore
-    expect(startUnmet(plan, stage, stage.method as DecayMethod, record, 10_000)).toBeNull();
+    const at = (of: typeof plan) => ({ plan: of, stage: stageOf(of, 'hold'), method: stage.method as DecayMethod, record, instruments: instrumentsFor(of) });
+    expect(startUnmet(at(plan), 10_000)).toBeNull();
     const both = holding({ channels: ['p', 'q'] });
-    expect(startUnmet(both, stageOf(both, 'hold'), stage.method as DecayMethod, record, 10_000)?.code).toBe('startOutside');
+    expect(startUnmet(at(both), 10_000)?.code).toBe('startOutside');
   });
 
   it('a start that stood there before the last step of it was done', () => {

@@ -193,10 +193,10 @@ describe('what something that moves adds', () => {
   });
   it('takes the extreme up to the mark, and of what is typed after it too', () => {
     const vent = planOf('valve.vent', 'in-order', { valve: {} });
-    const w: Written = { readings: { pressure: [[0.2, 9], [10, 3], [11, 3.4], [12, 2], [13, 5]] }, marks: { 'cracks-plus': 12 } }; // prettier-ignore
+    const w: Written = { readings: { pressure: [[0.2, 9], [10, 3], [11, 3.4], [12, 2], [13, 5]], flow: [[0.4, 120]] }, marks: { 'cracks-plus': 12 } }; // prettier-ignore
     expect(only(found(vent, 'crack-plus', w), 'in-order.crack-plus.high').observed?.value).toBe(3.4);
     expect(only(found(vent, 'crack-plus', { ...w, typed: true }), 'in-order.crack-plus.high').observed?.value).toBe(5);
-    const low: Written = { readings: { pressure: [[10, -3], [11, -7], [12, -5]] }, marks: { 'cracks-minus': 12 } }; // prettier-ignore
+    const low: Written = { readings: { pressure: [[10, -3], [11, -7], [12, -5]], flow: [[0.4, 200]] }, marks: { 'cracks-minus': 12 } }; // prettier-ignore
     expect(only(found(vent, 'crack-minus', low), 'in-order.crack-minus.high').observed?.value).toBe(-7);
   });
   it('flags a close call, and a clear one not', () => {

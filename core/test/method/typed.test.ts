@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Verdict } from '../../src/procedure';
-import { codes, found, only, planOf, recordFor, stageOf, instrumentsFor, type Written, signalled, axlesOf } from '../testing/attempt';
+import { codes, found, only, planOf, recordFor, stageOf, fittedFor, type Written, signalled, axlesOf } from '../testing/attempt';
 import { taskOf, type Task } from '../../src/method';
 
 const q = (value: number, unit: string) => ({ value, unit });
@@ -10,7 +10,7 @@ const brakes = planOf('brakes.whole', 'single', { vehicle });
 /** What a stage asks for next. */
 function asks(plan: typeof brakes, stageId: string, w: Written): Task {
   const stage = stageOf(plan, stageId);
-  return taskOf({ plan, stage, method: stage.method, record: recordFor(plan, stageId, w), instruments: instrumentsFor(plan) });
+  return taskOf({ plan, stage, method: stage.method, record: recordFor(plan, stageId, w), instruments: fittedFor(plan, w) });
 }
 
 describe('readings that a person types', () => {

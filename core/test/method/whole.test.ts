@@ -3,7 +3,7 @@ import { expectedEnd, judgeStage, taskOf, type Finding, type Task } from '../../
 import { procedureById, type Limit, type Plan, type Procedure, type RuleSet } from '../../src/procedure';
 import { findLifts } from '../../src';
 import { digestOf } from '../testing/digest';
-import { instrumentsFor, planOf, recordFor, stageOf, type Written, signalled, axlesOf } from '../testing/attempt';
+import { fittedFor, instrumentsFor, planOf, recordFor, stageOf, type Written, signalled, axlesOf } from '../testing/attempt';
 
 /**
  * Whole findings of attempts written down by hand, and of each attempt with one thing of it changed: a mark left out, a channel unread, broken off after each reading,
@@ -43,14 +43,14 @@ function asked(task: Task): string {
 function brief(a: Attempt): string {
   const lines = says(a);
   const { plan, stage: id, w } = a;
-  const found = judgeStage(plan, stageOf(plan, id), recordFor(plan, id, w), instrumentsFor(plan, w.instruments));
+  const found = judgeStage(plan, stageOf(plan, id), recordFor(plan, id, w), fittedFor(plan, w));
   return `${found.map((f) => `${f.verdict} ${f.reasons.map((r) => r.code).join('+')}`).join(', ')} #${digestOf(lines).slice(0, 8)}`;
 }
 
 function says({ plan, stage: id, w }: Attempt): readonly string[] {
   const stage = stageOf(plan, id);
   const record = recordFor(plan, id, w);
-  const instruments = instrumentsFor(plan, w.instruments);
+  const instruments = fittedFor(plan, w);
   return [asked(taskOf({ plan, stage, method: stage.method, record, instruments })), ...judgeStage(plan, stage, record, instruments).map(told)];
 }
 
@@ -159,12 +159,12 @@ const attempts: readonly Attempt[] = [
   { name: 'half-life not reached', plan: silo, stage: 'half', w: { typed: true, readings: { store: [[0.4, 260], [11, 250], [100, 240], [200, 230], [300, 215], [312, 210]] }, marks: siloMarks, instruments: { store: fine('Pa', 2, 1) } } }, // prettier-ignore
   { name: 'half-life risen', plan: silo, stage: 'half', w: { typed: true, readings: { store: [[0.4, 260], [11, 250], [312, 270]] }, marks: siloMarks, instruments: { store: fine('Pa', 2, 1) } } }, // prettier-ignore
   { name: 'half-life hopeless', plan: silo, stage: 'half', w: { readings: { store: [[0.4, 260], ...Array.from({ length: 12 }, (_, i) => [10 + i, 250 * Math.exp(-i / 60)] as const)] }, marks: siloMarks, instruments: { store: fine('Pa', 2, 1) } } }, // prettier-ignore
-  { name: 'elapsed', plan: brakes, stage: 'build-up', w: { readings: { primary: [[1, 80], [4, 83], [7, 86], [19, 98], [22, 101], [25, 104]], engine: [[5, 700], [9, 720], [20, 740]] }, marks: { passed: 26 }, instruments: { primary: fine('[psi]', 1, 0.5) } } }, // prettier-ignore
+  { name: 'elapsed', plan: brakes, stage: 'build-up', w: { readings: { primary: [[1, 80], [4, 83], [7, 86], [19, 98], [22, 101], [25, 104]], engine: [[0.2, 1100], [5, 1100], [9, 1120], [20, 1140]] }, marks: { passed: 26 }, instruments: { primary: fine('[psi]', 1, 0.5) } } }, // prettier-ignore
   { name: 'elapsed too long', plan: brakes, stage: 'build-up', w: { readings: { primary: [[1, 80], [5, 84], [9, 88], [60, 99], [64, 101]] }, marks: { passed: 66 }, instruments: { primary: fine('[psi]', 1, 0.5) } } }, // prettier-ignore
   { name: 'an event', plan: brakes, stage: 'warning', w: { typed: true, readings: { primary: [[6, 64], [10, 60], [11, 58]], secondary: [[10, 61]] }, marks: { warns: 10 }, instruments: { primary: fine('[psi]', 1, 0.5) } } }, // prettier-ignore
   { name: 'an event too late', plan: brakes, stage: 'warning', w: { readings: { primary: [[1, 100], [9, 52], [10, 50], [11, 48]], secondary: [[1, 100], [10, 51]] }, marks: { warns: 10 } } }, // prettier-ignore
-  { name: 'the highest before it drops', plan: vent, stage: 'crack-plus', w: { readings: { pressure: [[10, 3], [11, 3.4], [12, 2], [13, 1]] }, marks: { 'cracks-plus': 12.5 }, instruments: { pressure: fine("[in_i'H2O]", 0.1, 0.05) } } }, // prettier-ignore
-  { name: 'the lowest before it rises', plan: vent, stage: 'crack-minus', w: { readings: { pressure: [[10, -3], [11, -7], [12, -5]] }, marks: { 'cracks-minus': 12 } } }, // prettier-ignore
+  { name: 'the highest before it drops', plan: vent, stage: 'crack-plus', w: { readings: { pressure: [[10, 3], [11, 3.4], [12, 2], [13, 1]], flow: [[0.4, 120]] }, marks: { 'cracks-plus': 12.5 }, instruments: { pressure: fine("[in_i'H2O]", 0.1, 0.05) } } }, // prettier-ignore
+  { name: 'the lowest before it rises', plan: vent, stage: 'crack-minus', w: { readings: { pressure: [[10, -3], [11, -7], [12, -5]], flow: [[0.4, 200]] }, marks: { 'cracks-minus': 12 } } }, // prettier-ignore
   { name: 'a flow that holds it', plan: circle, stage: 'make-up', w: { readings: { pressure: [[0.4, 30], [9.9, 30.5], [12, 30.4], [16, 30.2], [20, 30]], flow: [[9, 90], [13, 95], [17, 100], [20, 96]] }, marks: { 'fill-again': 0.5, still: 1, start: 10 }, instruments: { pressure: fine('cm[H2O]', 0.5, 0.1), flow: fine('mL/min', 5, 1) } } }, // prettier-ignore
   { name: 'a flow that is too much', plan: circle, stage: 'make-up', w: { typed: true, readings: { pressure: [[0.4, 30], [9.9, 30], [20, 31]], flow: [[9, 170], [20, 180]] }, marks: { 'fill-again': 0.5, still: 1, start: 10 } } }, // prettier-ignore
   { name: 'a flow that left its band', plan: circle, stage: 'make-up', w: { typed: true, readings: { pressure: [[0.4, 30], [9.9, 30], [15, 27], [20, 30]], flow: [[9, 100], [20, 100]] }, marks: { 'fill-again': 0.5, still: 1, start: 10 } } }, // prettier-ignore

@@ -110,6 +110,16 @@ describe('the checker', () => {
       (p) => Object.assign(first(p.stages), { method: { kind: 'check', items: [{ id: 'x', text: 'x', times: 1, for: 'hold' }] } }),
       'countNone',
     ],
+    [
+      'a step that has to stay so and that nothing shows',
+      (p) => Object.assign(p.stages.find((s) => s.id === 'inflate') ?? {}, { steps: [{ id: 'x', text: 'x', kind: 'act', stays: true }] }),
+      'staysUnshown',
+    ],
+    [
+      'an event above one that never happens',
+      (p) => Object.assign(first(p.stages), { method: { kind: 'eventPressure', channels: ['suit'], mark: 'x', text: 'x', above: 'nowhere' } }),
+      'markUnknown',
+    ],
     ['a look named like one of several', (p) => Object.assign(first(p.stages), { method: { kind: 'check', items: [{ id: 'x.2', text: 'x' }] } }), 'idReserved'],
     [
       'a look for what no class of the item can say it has',

@@ -77,6 +77,7 @@ export function recordFor(plan: Plan, stageId: string, w: Written): StageRecord 
     ),
     spots: Object.fromEntries((w.spots ?? []).map(([spot, grade], i) => [spot, { grade, worst: grade, firstAt: (i + 1) * 10_000, event: `spot ${spot}` }])),
     readings,
+    earlier: {},
     sinceOpened: readings,
     disturbances: [],
     gaps: w.gaps ?? [],
@@ -97,9 +98,15 @@ export function instrumentsFor(plan: Plan, changes: Written['instruments'] = {})
   );
 }
 
+/** A gauge for each channel but those that need not be fitted, and that nobody read nor said anything of. */
+export function fittedFor(plan: Plan, w: Written): Readonly<Record<string, ChannelInstrument>> {
+  const isFitted = (c: string): boolean => !plan.procedure.channels[c]?.optional || (w.readings?.[c] ?? w.instruments?.[c]) !== undefined;
+  return Object.fromEntries(Object.entries(instrumentsFor(plan, w.instruments)).filter(([c]) => isFitted(c)));
+}
+
 /** What a stage finds. */
 export function found(plan: Plan, stageId: string, w: Written): readonly Finding[] {
-  return judgeStage(plan, stageOf(plan, stageId), recordFor(plan, stageId, w), instrumentsFor(plan, w.instruments));
+  return judgeStage(plan, stageOf(plan, stageId), recordFor(plan, stageId, w), fittedFor(plan, w));
 }
 
 /** The only finding, or the one of a channel or limit. */

@@ -9,10 +9,10 @@ import { correctedFigures, driftTooLarge, inOtherTerms, stillSettling } from './
 import { endReading, holdReadings, holdTimes, judgedChannels, startUnmet, type HoldReadings, type HoldTimes } from './hold';
 import { decide, type Decision } from '../verdict/decide';
 import { expectedEnd } from './expectedEnd';
-import { readingsBetween, readingsOn, repeatabilityOf } from '../evidence/readings';
+import { readingAt, readingsBetween, readingsOn, repeatabilityOf } from '../evidence/readings';
 import type { Reading } from '../evidence/reading';
 import type { StageRecord, ChannelInstrument } from '../evidence/record';
-import { markAt, readingAt, START } from '../evidence/steps';
+import { markAt, START } from '../evidence/steps';
 import type { Task } from '../evidence/task';
 import { condemned } from '../verdict/value';
 
@@ -26,7 +26,8 @@ export const decayHold = ({ plan, stage, method, record }: At): HoldTimes | null
 /**
  * @example decayTask(exampleOf('suit.inflation', 'inflate').at).kind // 'end'
  */
-export function decayTask({ plan, stage, method, record }: At): Task {
+export function decayTask(at: At): Task {
+  const { plan, stage, method, record } = at;
   const times = holdTimes(plan, stage, method, record);
   if (!times)
     return {
@@ -34,7 +35,7 @@ export function decayTask({ plan, stage, method, record }: At): Task {
       low: figureOf(plan, method.start.low),
       high: figureOf(plan, method.start.high),
       on: judgedChannels(plan, stage, method),
-      unmet: (when) => startUnmet(plan, stage, method, record, when),
+      unmet: (when) => startUnmet(at, when),
     };
   const read = method.channels.every((c) => endReading(record, c, times.until) !== undefined);
   return read ? { kind: 'end' } : { kind: 'hold', since: times.clockAt, until: times.until };
@@ -205,7 +206,7 @@ export function judgeDecay(at: At): readonly Finding[] {
 
   const startAt = markAt(record, START);
   if (startAt !== undefined) {
-    const unmet = startUnmet(plan, stage, method, record, startAt);
+    const unmet = startUnmet(at, startAt);
     if (unmet) return [finding('void', null, [unmet])];
   }
 

@@ -4,8 +4,7 @@ import { decimal, decimalIn } from '../../quantity';
 import { limitIn, measures, pressureUnit, startFigures } from './figures';
 import { holdTimes } from './hold';
 import type { ChannelInstrument, StageRecord } from '../evidence/record';
-import { readingsBetween, valueIn } from '../evidence/readings';
-import { readingAt } from '../evidence/steps';
+import { readingAt, readingsBetween, valueIn } from '../evidence/readings';
 import { limitsOn } from '../verdict/value';
 
 /** Fewer readings than this, or less of the hold, foretell nothing. Common practice. */

@@ -6,8 +6,7 @@ import type { Attempted, Instruments } from '../evidence/attempted';
 import type { Figures, Shown } from './figures';
 import type { HoldReadings } from './hold';
 import type { Reading } from '../evidence/reading';
-import { readingsBetween, span, uReading, valueIn } from '../evidence/readings';
-import { readingAt } from '../evidence/steps';
+import { readingAt, readingsBetween, span, uReading, valueIn } from '../evidence/readings';
 
 type At = Attempted<DecayMethod>;
 

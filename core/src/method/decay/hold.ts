@@ -1,8 +1,9 @@
 import { figureOf, strict, type Channel, type DecayMethod, type Plan, type Stage, type Reason } from '../../procedure';
-import { readingsOn } from '../evidence/readings';
+import { readingAt, readingsOn } from '../evidence/readings';
+import type { Attempted } from '../evidence/attempted';
 import type { Reading } from '../evidence/reading';
 import type { StageRecord } from '../evidence/record';
-import { lastStepAt, markAt, milliseconds, readingAt, START, stepsUnmet, windowUnmet } from '../evidence/steps';
+import { lastStepAt, markAt, milliseconds, START, stepsUnmet, windowUnmet } from '../evidence/steps';
 
 /** An end reading this much later than the minute is called late: a tenth of the hold, at least two seconds. Common practice. */
 const LATE_SHARE = 0.1;
@@ -51,10 +52,11 @@ export function endReading(record: StageRecord, channel: Channel, until: number)
 
 /**
  * Why the start may not be read now: a step undone, or a judged channel outside the window.
- * @example ((r) => startUnmet(r.plan, r.stage, r.stage.method, { ...r.record, marks: [] }, 0)?.code)(exampleOf('suit.inflation', 'inflate')) // 'stepSkipped'
+ * @example ((r) => startUnmet({ ...r.at, record: { ...r.record, marks: [] } }, 0)?.code)(exampleOf('suit.inflation', 'inflate')) // 'stepSkipped'
  */
-export function startUnmet(plan: Plan, stage: Stage, method: DecayMethod, record: StageRecord, at: number): Reason | null {
-  const skipped = stepsUnmet(plan, stage, record);
+export function startUnmet(attempted: Attempted<DecayMethod>, at: number): Reason | null {
+  const { plan, stage, method, record } = attempted;
+  const skipped = stepsUnmet(attempted, at);
   if (skipped) return skipped;
   for (const channel of judgedChannels(plan, stage, method)) {
     const unmet = windowUnmet('startOutside', record, channel, figureOf(plan, method.start.low), figureOf(plan, method.start.high), at);

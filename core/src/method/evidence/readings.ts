@@ -9,6 +9,8 @@ import type { ChannelInstrument, StageRecord } from './record';
 const TYPED_AFTER_MS = 60_000;
 const TYPED_BEFORE_MS = 5000;
 const SAMPLED_MS = 2000;
+/** A reading older than this no longer shows where the needle stands. Common practice: read, then act within the minute. */
+export const STALE_MS = 60_000;
 
 /** A difference in another unit: no unit with an offset is ever asked for one here. */
 export const span = (q: Quantity, unit: string): number => (q.unit === unit ? q.value : convert(q, unit).value);
@@ -30,6 +32,15 @@ export function uReading(instrument: ChannelInstrument, unit: string): number {
     resolution: span(instrument.resolution, unit),
     correlation: instrument.correlation,
   });
+}
+
+/**
+ * The newest reading at or before a moment, if it is fresh enough to stand for that moment.
+ * @example ((r) => readingAt(r.record, 'suit', r.attempt.endedAt)?.unit)(exampleOf('suit.inflation', 'inflate')) // 'mbar'
+ */
+export function readingAt(record: StageRecord, channel: Channel, at: number): Reading | undefined {
+  const found = readingsOn(record, channel).lastUpTo(at);
+  return found && at - found.at <= STALE_MS ? found : undefined;
 }
 
 /**

@@ -36,6 +36,8 @@ export interface StageRecord {
   readonly spots: Readonly<Record<Id, SpotSeen>>;
   /** In order of time, within the attempt. */
   readonly readings: Readonly<Record<Channel, ReadingList>>;
+  /** When each thing was last marked in this run before the attempt began, by its id. */
+  readonly earlier: Readonly<Record<Id, number>>;
   /** The same from the beginning of the run. */
   readonly sinceOpened: Readonly<Record<Channel, ReadingList>>;
   readonly disturbances: readonly { readonly at: number; readonly note: Words; readonly event: Id }[];

@@ -1,20 +1,29 @@
-import { figureOf, shownChannels, type CheckItem, type Plan, type Reason } from '../../procedure';
+import { figureOf, shownChannels, type Plan, type Reason, type Showing } from '../../procedure';
 import { decimalIn, type Quantity } from '../../quantity';
-import type { Instruments } from './attempted';
+import type { Attempted, Instruments } from './attempted';
 import type { Reading } from './reading';
-import type { StageRecord } from './record';
-import { readingAt } from './steps';
+import { readingAt, readingsBetween } from './readings';
 
 const quantityOf = (r: Reading): Quantity => ({ value: r.value, unit: r.unit });
 
 /**
- * Whether an item's answer can be read off: every gauge that would show it is fitted.
- * @example isShown({ id: 'zero', text: 'Falls to zero' }, {}) // false
+ * Whether an item's answer, or that a step was done, can be read off: every gauge that would show it is fitted.
+ * @example isShown({ text: 'Falls to zero' }, {}) // false
  */
-export function isShown(item: CheckItem, instruments: Instruments): boolean {
-  const channels = shownChannels(item);
+export function isShown(said: Showing, instruments: Instruments): boolean {
+  const channels = shownChannels(said);
   return channels.length > 0 && channels.every((c) => instruments[c] !== undefined);
 }
+
+/** Whether a reading is below the one or above the other; where nothing is named, nothing is. */
+function isOutside(r: Reading, low: Quantity | undefined, high: Quantity | undefined): boolean {
+  return (low !== undefined && decimalIn(r, low.unit).lt(low.value)) || (high !== undefined && decimalIn(r, high.unit).gt(high.value));
+}
+
+const otherwise = (said: Showing, r: Reading, low: Quantity | undefined, high: Quantity | undefined): Reason => ({
+  code: 'shownOtherwise',
+  values: { item: said.text, value: quantityOf(r), ...(low ? { low } : {}), ...(high ? { high } : {}) },
+});
 
 /** Whether a channel showed at least so much at some time before a moment. */
 function everShowed(readings: Iterable<Reading> | undefined, least: Quantity, at: number): boolean {
@@ -23,11 +32,11 @@ function everShowed(readings: Iterable<Reading> | undefined, least: Quantity, at
 }
 
 /**
- * Why the gauges do not show what an answer of yes would say, at a moment; null where they do, and where none of them is fitted.
+ * Why the gauges do not show what an answer of yes would say, or a step that is called done, at a moment; null where they do, and where none of them is fitted.
  * @param at ms on the run's clock
- * @example ((r) => shownUnmet(r.plan, { id: 'zero', text: 'Falls to zero' }, r.record, r.instruments, 0))(exampleOf('suit.inflation', 'inflate')) // null
+ * @example ((r) => shownUnmet(r.at, { text: 'Falls to zero' }, 0))(exampleOf('suit.inflation', 'inflate')) // null
  */
-export function shownUnmet(plan: Plan, item: CheckItem, record: StageRecord, instruments: Instruments, at: number): Reason | null {
+export function shownUnmet({ plan, record, instruments }: Attempted, item: Showing, at: number): Reason | null {
   const { shown } = item;
   if (shown === undefined || !isShown(item, instruments)) return null;
   const readings = shownChannels(item).map((channel) => ({ channel, reading: readingAt(record, channel, at) }));
@@ -42,11 +51,8 @@ export function shownUnmet(plan: Plan, item: CheckItem, record: StageRecord, ins
   }
   const low = shown.low === undefined ? undefined : figureOf(plan, shown.low);
   const high = shown.high === undefined ? undefined : figureOf(plan, shown.high);
-  const under = low !== undefined && decimalIn(first.reading, low.unit).lt(low.value);
-  const over = high !== undefined && decimalIn(first.reading, high.unit).gt(high.value);
   // What it shows now comes first: a gauge that never showed enough still shows when something is left.
-  if (under || over)
-    return { code: 'shownOtherwise', values: { item: item.text, value: quantityOf(first.reading), ...(low ? { low } : {}), ...(high ? { high } : {}) } };
+  if (isOutside(first.reading, low, high)) return otherwise(item, first.reading, low, high);
   for (const [figure, readings] of [
     [shown.after, record.sinceOpened],
     [shown.from, record.readings],
@@ -55,4 +61,18 @@ export function shownUnmet(plan: Plan, item: CheckItem, record: StageRecord, ins
     if (least && !everShowed(readings[shown.channel], least, at)) return { code: 'neverShown', values: { item: item.text, least } };
   }
   return null;
+}
+
+/**
+ * A reading by which what was shown at one moment did not stay so until another; null where it did, and where nobody could have seen it.
+ * @param from ms on the run's clock, left out; `to` is looked at as well
+ * @example ((r) => leftShown(r.at, { text: 'Falls to zero' }, 0, 1e15))(exampleOf('suit.inflation', 'inflate')) // null
+ */
+export function leftShown({ plan, record, instruments }: Attempted, said: Showing, from: number, to: number): Reason | null {
+  const { shown } = said;
+  if (shown === undefined || 'agree' in shown || !isShown(said, instruments)) return null;
+  const low = shown.low === undefined ? undefined : figureOf(plan, shown.low);
+  const high = shown.high === undefined ? undefined : figureOf(plan, shown.high);
+  const left = readingsBetween(record, shown.channel, from, to).find((r) => r.at > from && isOutside(r, low, high));
+  return left ? otherwise(said, left, low, high) : null;
 }

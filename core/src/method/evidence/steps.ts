@@ -1,30 +1,20 @@
 import { STANDARD_ATMOSPHERE_PA } from '../../physics';
-import { attributeOf, figureOf, type Channel, type Id, type Plan, type Stage, type Step, type Reason } from '../../procedure';
+import { attributeOf, figureOf, strict, type Channel, type Id, type Plan, type Stage, type Step, type Reason } from '../../procedure';
 import { decimalIn, type Quantity } from '../../quantity';
-import { readingsOn } from './readings';
+import type { Attempted } from './attempted';
+import { readingAt, readingsOn } from './readings';
 import type { Reading } from './reading';
 import type { StageRecord } from './record';
+import { leftShown, shownUnmet } from './shown';
 
 /** The mark that starts a hold: the start is read at this moment. */
 export const START = 'start';
-
-/** A reading older than this no longer shows where the needle stands. Common practice: read, then act within the minute. */
-export const STALE_MS = 60_000;
 
 /**
  * @example milliseconds({ value: 6, unit: 'min' }) // 360000
  */
 export function milliseconds(q: Quantity): number {
   return decimalIn(q, 'ms').toNumber();
-}
-
-/**
- * The newest reading at or before a moment, if it is fresh enough to stand for that moment.
- * @example ((r) => readingAt(r.record, 'suit', r.attempt.endedAt)?.unit)(exampleOf('suit.inflation', 'inflate')) // 'mbar'
- */
-export function readingAt(record: StageRecord, channel: Channel, at: number): Reading | undefined {
-  const found = readingsOn(record, channel).lastUpTo(at);
-  return found && at - found.at <= STALE_MS ? found : undefined;
 }
 
 /**
@@ -183,27 +173,44 @@ function filledUnmet(plan: Plan, stage: Stage, step: Extract<Step, { kind: 'reac
 /**
  * Why a step may not be called done at a moment; null when it may. `may` asks this before a mark is written and the methods ask it again
  * of the history, so that a file that nobody asked about is judged by the same rule.
- * @example ((r) => stepUnmet(r.plan, r.stage, { id: 'x', kind: 'act', text: 'Do it' }, r.record, 0))(exampleOf('suit.inflation', 'inflate')) // null
+ * @param when ms on the run's clock
+ * @example ((r) => stepUnmet(r.at, { id: 'x', kind: 'act', text: 'Do it' }, 0))(exampleOf('suit.inflation', 'inflate')) // null
  */
-export function stepUnmet(plan: Plan, stage: Stage, step: Step, record: StageRecord, at: number): Reason | null {
-  if (step.kind === 'act') return null;
+export function stepUnmet(at: Attempted, step: Step, when: number): Reason | null {
+  const { plan, stage, record } = at;
+  if (step.kind === 'act') return strict(plan) ? shownUnmet(at, step, when) : null;
   if (step.kind === 'reach')
     return (
-      windowUnmet('notReached', record, step.channel, figureOf(plan, step.low), figureOf(plan, step.high), at) ?? filledUnmet(plan, stage, step, record, at)
+      windowUnmet('notReached', record, step.channel, figureOf(plan, step.low), figureOf(plan, step.high), when) ?? filledUnmet(plan, stage, step, record, when)
     );
-  return waitUnmet(plan, stage, step, record, at);
+  return waitUnmet(plan, stage, step, record, when);
 }
 
 /**
- * Why the steps of a stage are not all done by the rule; null when they are.
- * @example ((r) => stepsUnmet(r.plan, r.stage, r.record))(exampleOf('suit.inflation', 'inflate')) // null
+ * What did not stay as a step had brought it until a moment: an engine that was stopped for a hold, and ran again in it. Null where all of it did.
+ * @param until ms on the run's clock
+ * @example ((r) => stayUnmet(r.at, r.attempt.endedAt))(exampleOf('suit.inflation', 'inflate')) // null
  */
-export function stepsUnmet(plan: Plan, stage: Stage, record: StageRecord): Reason | null {
-  for (const step of stage.steps) {
-    const done = markAt(record, step.id);
-    if (done === undefined) return { code: 'stepSkipped', values: { step: step.text } };
-    const unmet = stepUnmet(plan, stage, step, record, done);
-    if (unmet) return unmet;
+export function stayUnmet(at: Attempted, until: number): Reason | null {
+  for (const step of at.stage.steps) {
+    const done = step.kind === 'act' && step.stays ? markAt(at.record, step.id) : undefined;
+    const left = done === undefined || step.kind !== 'act' ? null : leftShown(at, step, done, until);
+    if (left) return left;
   }
   return null;
+}
+
+/**
+ * Why the steps of a stage are not all done by the rule, or what they brought about did not stay until a moment; null when they are, and it did.
+ * @param until ms on the run's clock
+ * @example ((r) => stepsUnmet(r.at, r.attempt.endedAt))(exampleOf('suit.inflation', 'inflate')) // null
+ */
+export function stepsUnmet(at: Attempted, until: number): Reason | null {
+  for (const step of at.stage.steps) {
+    const done = markAt(at.record, step.id);
+    if (done === undefined) return { code: 'stepSkipped', values: { step: step.text } };
+    const unmet = stepUnmet(at, step, done);
+    if (unmet) return unmet;
+  }
+  return stayUnmet(at, until);
 }

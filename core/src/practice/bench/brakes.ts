@@ -3,6 +3,7 @@ import { act, psi, q, until, type Bench, type Benches, type Gauge } from './benc
 
 const dash = (input: Channel): Gauge => ({ input, unit: psi, high: 200, resolution: 0.1, accuracy: 1, noise: 0.04 });
 const rule = (input: Channel): Gauge => ({ input, unit: '[in_i]', high: 6, resolution: 0.0625, accuracy: 0.03125, byHand: true, noise: 0 });
+const tachometer: Gauge = { input: 'n1', unit: '/min', high: 3000, resolution: 10, accuracy: 20, fitted: true, noise: 4 };
 const strokes = { strokeLeft: rule('sl'), strokeRight: rule('sr') };
 const axles = ['20', '30', '30'].map((chamber, k) => ({ name: ['steered', 'driven', 'last'][k] ?? '', unit: '1', chamber }));
 /** The towing vehicle has all its axles; of a trailer the last. */
@@ -34,6 +35,7 @@ const brakeMoves: Bench['moves'] = {
   'pump-on': [act('pump')],
   pops: [until('pops')],
   'engine-on': [act('let up'), act('park'), act('fast idle')],
+  'engine-idle': [act('let up'), act('park'), act('engine on')],
   'supply-charge': [act('let up'), act('engine on'), until('unloads'), act('engine off')],
   'supply-off': [act('open line')],
   'supply-closes': [until('protected')],
@@ -60,7 +62,7 @@ export const brakes: Benches = {
     tag: 'TR-02',
     attributes: vehicle,
     by: tested,
-    gauges: { primary: dash('p1'), secondary: dash('p2') },
+    gauges: { primary: dash('p1'), secondary: dash('p2'), engine: tachometer },
     rig: 'air-brakes',
     moves: brakeMoves,
     truth: {
@@ -79,7 +81,7 @@ export const brakes: Benches = {
     gauges: {
       primary: dash('p1'),
       secondary: dash('p2'),
-      engine: { input: 'n1', unit: '/min', high: 3000, resolution: 10, accuracy: 20, fitted: true, noise: 4 },
+      engine: tachometer,
       ...strokes,
     },
     lists: { axles: combined },

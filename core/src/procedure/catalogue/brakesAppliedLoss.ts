@@ -1,6 +1,7 @@
 import type { Condition, Limit, OnSetUp, Parameter, Procedure, RuleSet, Source } from '../language';
 import { commonPractice, fromMemory } from '../source';
 import { brakeStates, neverRolls } from './brakeStates';
+import { engineChannel, standingStill, stopped } from './engine';
 import { defers } from './parts';
 
 const cdl = fromMemory('Commercial driver licence manual', 'section 5, air brakes');
@@ -28,6 +29,7 @@ const parameters = (chargedLow: number, chargedHigh: number, settleS = 30, fullL
   // Air from the compressor is warm, and what a brake application leaves is cold: both move the needle until they have met the tank's walls.
   settle: time(settleS, 's'),
   minute: time(1, 'min', cdl),
+  ...standingStill,
 });
 
 /** Released only with the wheels chocked. */
@@ -49,6 +51,7 @@ export const brakesAppliedLoss: Procedure = {
   channels: {
     primary: { role: 'vehicle', unit: '[psi]', title: 'Primary gauge' },
     secondary: { role: 'vehicle', unit: '[psi]', title: 'Secondary gauge' },
+    engine: engineChannel,
   },
   stages: [
     {
@@ -94,7 +97,7 @@ export const brakesAppliedLoss: Procedure = {
       phase: 'test',
       steps: [
         { id: 'charge', kind: 'reach', channel: 'primary', low: 'chargedLow', high: 'chargedHigh', text: 'Run the engine until the air is charged' },
-        { id: 'engine-off', kind: 'act', text: 'Engine off, key on' },
+        { id: 'engine-off', kind: 'act', text: 'Engine off, key on', ...stopped },
         { id: 'release', kind: 'act', text: 'Release the parking brake; keep off the pedal', ...released },
         { id: 'static-settle', kind: 'wait', s: 'settle', text: 'Let both needles come to rest' },
       ],
@@ -123,7 +126,7 @@ export const brakesAppliedLoss: Procedure = {
           high: 'chargedHigh',
           text: 'Charge again; engine off, key on, parking brake released',
         },
-        { id: 'pedal', kind: 'act', text: 'Press the brake pedal hard and keep it there', ...released },
+        { id: 'pedal', kind: 'act', text: 'Press the brake pedal hard and keep it there', ...released, ...stopped },
         { id: 'applied-settle', kind: 'wait', s: 'settle', text: 'Hold the pedal; let both needles come to rest' },
       ],
       method: {

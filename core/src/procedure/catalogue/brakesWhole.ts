@@ -1,6 +1,7 @@
 import type { Axle, Channel, Id, Limit, OnSetUp, Parameter, Procedure, RuleSet, Source, Stage, Step, Value } from '../language';
 import { commonPractice, fromMemory } from '../source';
 import { brakeStates, lineStates, neverParted, neverRolls } from './brakeStates';
+import { engineChannel, engineSpeeds, fastIdling, idling, running, stopped } from './engine';
 import { act, band, caution, defers, fault, figure, is, item, limit, look, minutes, of, psi as unit, reach, seconds, test, wait } from './parts';
 
 const cdl = fromMemory('Commercial driver licence manual', 'section 5, air brakes');
@@ -12,8 +13,15 @@ const psi = (value: number) => of(value, unit);
 const p = (value: number, source: Source = commonPractice): Parameter => figure(psi(value), source);
 const inch = (value: number) => of(value, '[in_i]');
 
-const at = (id: Id, channels: readonly Channel[], title: string, steps: readonly Step[], mark: Id, text: string, role = 'vehicle'): Stage =>
-  test(id, role, title, steps, { kind: 'eventPressure', channels, mark, text });
+const at = (
+  id: Id,
+  channels: readonly Channel[],
+  title: string,
+  steps: readonly Step[],
+  mark: Id,
+  text: string,
+  apart: { readonly above?: Id; readonly below?: Id } = {},
+): Stage => test(id, 'vehicle', title, steps, { kind: 'eventPressure', channels, mark, text, ...apart });
 
 const both = ['primary', 'secondary'] as const;
 
@@ -38,7 +46,10 @@ const stages: readonly Stage[] = [
     'build-low',
     'vehicle',
     'Build up from low',
-    [act('pump-down', 'Pump down to below 30 psi'), act('engine-low', 'Start the engine, 600 to 900 a minute')],
+    [
+      reach('pump-down', 'primary', 'nothing', 'pumpedDown', 'Pump down to below 30 psi'),
+      act('engine-low', 'Start the engine, 600 to 900 a minute', { ...idling, stays: true }),
+    ],
     {
       kind: 'elapsed',
       channel: 'primary',
@@ -52,18 +63,33 @@ const stages: readonly Stage[] = [
     'cut-in',
     ['primary'],
     'Loads again',
-    [act('engine-cut-in', 'Engine idling, air charged to cut-out'), act('ease', 'Pump a little at a time; after each wait 8 to 20 s for the needle to turn')],
+    [
+      act('engine-cut-in', 'Engine idling, air charged to cut-out', idling),
+      act('ease', 'Pump a little at a time; after each wait 8 to 20 s for the needle to turn'),
+    ],
     'loads',
     'The needle turns: the compressor loads again',
+    { below: 'unloads' },
   ),
-  at('cut-out', ['primary'], 'Stops loading', [act('engine-cut-out', 'Engine running')], 'unloads', 'The needle stops rising: the compressor unloads'),
+  at(
+    'cut-out',
+    ['primary'],
+    'Stops loading',
+    [
+      reach('bled', 'primary', 'nothing', 'cutOutFrom', 'The air stands low enough to be seen to charge: bleed it down where it does not'),
+      act('engine-cut-out', 'Engine running', running),
+    ],
+    'unloads',
+    'The needle stops rising: the compressor unloads',
+    { above: 'loads' },
+  ),
   test(
     'static',
     'vehicle',
     'Static minute, brakes released',
     [
       reach('charge', 'primary', 'chargedLow', 'chargedHigh', 'Run the engine until the air is charged'),
-      act('engine-off', 'Engine off, key on'),
+      act('engine-off', 'Engine off, key on', stopped),
       act('release', 'Release the parking brake; keep off the pedal', released),
       wait('static-settle', 'settle', 'Let both needles come to rest'),
     ],
@@ -81,7 +107,7 @@ const stages: readonly Stage[] = [
     'Applied minute, pedal held hard',
     [
       reach('recharge', 'primary', 'fullLow', 'chargedHigh', 'Charge it to its most'),
-      act('pedal', 'Engine off, key on, parking brake off; press hard and hold', released),
+      act('pedal', 'Engine off, key on, parking brake off; press hard and hold', { ...released, ...stopped }),
       wait('applied-settle', 'settle', 'Keep the foot still until the needles stand; tap a dial'),
     ],
     {
@@ -93,7 +119,14 @@ const stages: readonly Stage[] = [
       gas: { volume: 'vehicle.reservoir' },
     },
   ),
-  at('warning', both, 'Low-air warning', [act('pump', 'Engine off, key on: pump the pedal on and off', released)], 'warns', 'The warning comes on'),
+  at(
+    'warning',
+    both,
+    'Low-air warning',
+    [act('pump', 'Engine off, key on: pump the pedal on and off', { ...released, ...stopped })],
+    'warns',
+    'The warning comes on',
+  ),
   // Each signal by itself: a buzzer that sounds says nothing of a lamp.
   look('signals', 'vehicle', 'Each signal', 'test', [
     item('lamp-lit', 'The low-air lamp is lit', { when: is('vehicle.lowAirLamp', true) }),
@@ -101,29 +134,49 @@ const stages: readonly Stage[] = [
     item('second-lamp', 'The second lamp is lit: at the rear, or of the other circuit', { when: is('vehicle.secondLamp', true) }),
     item('message-shown', 'The message stands on the display', { when: is('vehicle.lowAirMessage', true) }),
   ]),
-  at('pop-out', both, 'Valve pops out', [act('pump-on', 'Pump on', { needs: { chocks: 'in' } })], 'pops', 'The parking valve pops out'),
+  at(
+    'pop-out',
+    both,
+    'Valve pops out',
+    [act('pump-on', 'Pump on, the engine off', { needs: { chocks: 'in' }, ...stopped })],
+    'pops',
+    'The parking valve pops out',
+  ),
   look('valves', 'vehicle', 'Each valve', 'test', [
     item('parking-out', 'The parking valve is out'),
     item('trailer-out', 'The trailer’s supply valve is out as well', { optional: true }),
   ]),
-  test('clears', 'vehicle', 'The warning clears', [act('charge-up', 'Start the engine and charge it again')], {
+  test('clears', 'vehicle', 'The warning clears', [act('charge-up', 'Start the engine and charge it again', running)], {
     kind: 'check',
     items: [item('warning-clears', 'Every lamp is out and the buzzer is silent', { shown: { channel: 'primary', low: 'clearsAt' } })],
   }),
   look('ebs-lamp', 'vehicle', 'Electronic-brake lamp', 'test', [item('lamp', 'The lamp comes on with the key and goes out')]),
-  test('build-up', 'vehicle', 'Build up', [act('engine-on', 'Start the engine, at the speed that the rule names', { needs: { parking: 'set' } })], {
-    kind: 'elapsed',
-    channel: 'primary',
-    from: 'upFrom',
-    to: 'upTo',
-    speed: 'engine',
-  }),
+  test(
+    'build-up',
+    'vehicle',
+    'Build up',
+    [
+      act('engine-on', 'Start the engine: fast idle, 1000 to 1500 a minute', {
+        needs: { parking: 'set' },
+        ...fastIdling,
+        stays: true,
+      }),
+      act('engine-idle', 'Start the engine: normal idle, 600 to 900 a minute', { needs: { parking: 'set' }, ...idling, stays: true }),
+    ],
+    {
+      kind: 'elapsed',
+      channel: 'primary',
+      from: 'upFrom',
+      to: 'upTo',
+      speed: 'engine',
+    },
+  ),
   at(
     'supply-line',
     ['primary'],
     'Supply line off',
     [
-      act('supply-charge', 'Charged; engine off'),
+      act('supply-charge', 'Charged; engine off', stopped),
       act('supply-off', 'Supply line off: air leaks from the vehicle until its valve closes', { needs: { parking: 'set' }, makes: { supplyLine: 'off' } }),
     ],
     'supply-closes',
@@ -134,7 +187,7 @@ const stages: readonly Stage[] = [
     ['primary'],
     'Service line off',
     [
-      act('service-charge', 'Supply line back; charged; engine off', { makes: { supplyLine: 'on' } }),
+      act('service-charge', 'Supply line back; charged; engine off', { makes: { supplyLine: 'on' }, ...stopped }),
       act('service-off', 'Service line off; press the pedal: air leaks until the valve closes', { needs: { parking: 'set' }, makes: { serviceLine: 'off' } }),
     ],
     'service-closes',
@@ -157,7 +210,7 @@ const stages: readonly Stage[] = [
     'Push-rod strokes',
     [
       { ...reach('stroke-charge', 'primary', 'strokeLow', 'strokeHigh', 'Above 100 psi; engine off, chocked, parking brake off'), ...released },
-      act('marked', 'Mark every push-rod, then press and hold at 90 to 100 psi'),
+      act('marked', 'Mark every push-rod; engine off, then press and hold at 90 to 100 psi', { shown: stopped.shown }),
       reach('stroke-held', 'primary', 'strokeHeld', 'strokeHigh', 'The pedal is down and the gauge stands at 90 psi or more: a stroke under less air is short'),
     ],
     {
@@ -212,6 +265,10 @@ interface School extends Pick<RuleSet, 'id' | 'title' | 'note' | 'suits'> {
   readonly fullLow?: number;
   readonly upFrom?: number;
   readonly settleS?: number;
+  /** What it is charged from to see it stop; where nothing is said, it comes there on its way up. */
+  readonly cutOutFrom?: number;
+  /** The build-up is timed at normal idle, and not at fast idle. */
+  readonly atIdle?: true;
   readonly limits: readonly Limit[];
   readonly holdFrom?: RuleSet['holdFrom'];
   readonly prompts?: RuleSet['prompts'];
@@ -234,7 +291,7 @@ function rules(s: School): RuleSet {
     note: s.note,
     ...(s.suits ? { suits: s.suits } : {}),
     order: withLooks(s.order),
-    skip: stages.map((x) => x.id).filter((id) => !done.has(id)),
+    skip: [...stages.map((x) => x.id).filter((id) => !done.has(id)), s.atIdle ? 'engine-on' : 'engine-idle', ...(s.cutOutFrom === undefined ? ['bled'] : [])],
     ...(s.holdFrom ? { holdFrom: s.holdFrom } : {}),
     ...(s.prompts ? { prompts: s.prompts } : {}),
     parameters: {
@@ -247,6 +304,10 @@ function rules(s: School): RuleSet {
       startHigh: p(150),
       settle: seconds(s.settleS ?? 30),
       minute: minutes(1, cdl),
+      ...engineSpeeds,
+      nothing: p(0),
+      pumpedDown: p(30, nsc),
+      ...(s.cutOutFrom === undefined ? {} : { cutOutFrom: p(s.cutOutFrom) }),
       lowFrom: p(50, nsc),
       lowTo: p(90, nsc),
       upFrom: p(s.upFrom ?? 85, cdl),
@@ -304,7 +365,7 @@ export const brakesWhole: Procedure = {
   channels: {
     primary: { role: 'vehicle', unit, title: 'Primary gauge' },
     secondary: { role: 'vehicle', unit, title: 'Secondary gauge' },
-    engine: { role: 'vehicle', unit: '/min', title: 'Engine speed', optional: true },
+    engine: engineChannel,
     strokeLeft: { role: 'vehicle', unit: '[in_i]', title: 'Stroke, left', optional: true },
     strokeRight: { role: 'vehicle', unit: '[in_i]', title: 'Stroke, right', optional: true },
   },
@@ -330,6 +391,7 @@ export const brakesWhole: Procedure = {
       suits: is('vehicle.useAs', 'single'),
       order: ['cut-out', 'cut-in', 'static', 'applied', 'warning', 'pop-out', 'build-up', 'moving'],
       does: ['cut-out', 'cut-in', 'static', 'applied', 'warning', 'pop-out', 'build-up', 'moving'],
+      cutOutFrom: 100,
       chargedLow: 100,
       limits: [
         ...band('single.cut-out', 'cut-out', 'pressure', psi(120), psi(140)),
@@ -348,6 +410,7 @@ export const brakesWhole: Procedure = {
       suits: is('vehicle.useAs', 'combination'),
       order: ['heads', 'cut-out', 'cut-in', 'applied', 'warning', 'pop-out', 'valves', 'moving', 'coupled-holds'],
       does: ['heads', 'cut-out', 'cut-in', 'applied', 'warning', 'pop-out', 'valves', 'moving', 'coupled-holds'],
+      cutOutFrom: 90,
       chargedLow: 100,
       limits: [
         limit('combination.cut-out', 'cut-out', 'pressure', '<=', psi(140)),
@@ -364,6 +427,7 @@ export const brakesWhole: Procedure = {
       suits: is('vehicle.useAs', 'fire apparatus'),
       order: ['cut-in', 'cut-out', 'applied', 'warning', 'pop-out', 'ebs-lamp', 'build-up', 'moving'],
       does: ['cut-in', 'cut-out', 'applied', 'warning', 'pop-out', 'ebs-lamp', 'build-up', 'moving'],
+      atIdle: true,
       chargedLow: 100,
       limits: [
         limit('fire.cut-in', 'cut-in', 'pressure', '>=', psi(100)),

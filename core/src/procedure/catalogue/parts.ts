@@ -35,7 +35,12 @@ export const seconds = (value: number, source: Source = commonPractice): Paramet
 export const minutes = (value: number, source: Source = commonPractice): Parameter => figure(of(value, 'min'), source);
 
 export const item = (id: Id, text: Words, rest: Omit<CheckItem, 'id' | 'text'> = {}): CheckItem => ({ id, text, ...rest });
-export const act = (id: Id, text: Words, onSetUp: OnSetUp = {}): Step => ({ id, kind: 'act', text, ...onSetUp });
+export const act = (id: Id, text: Words, onSetUp: OnSetUp & Pick<Extract<Step, { kind: 'act' }>, 'shown' | 'stays'> = {}): Step => ({
+  id,
+  kind: 'act',
+  text,
+  ...onSetUp,
+});
 export const wait = (id: Id, s: Id, text: Words): Step => ({ id, kind: 'wait', s, text });
 export const reach = (id: Id, channel: Id, low: Id, high: Id, text: Words): Extract<Step, { kind: 'reach' }> => ({
   id,

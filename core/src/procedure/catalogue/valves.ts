@@ -9,6 +9,7 @@ const api527 = fromMemory('API 527', 'table 1');
 
 const h2o = (value: number) => of(value, inH2O);
 const cfh = (value: number) => of(value, '[cft_i]/h');
+const mlMin = (value: number) => of(value, 'mL/min');
 
 const leakPart = (sign: 'plus' | 'minus', title: string): Stage =>
   test(
@@ -25,13 +26,19 @@ const leakPart = (sign: 'plus' | 'minus', title: string): Stage =>
     },
   );
 const crackPart = (sign: 'plus' | 'minus', title: string, flow: string): Stage =>
-  test(`crack-${sign}`, 'valve', title, [act(`crack-${sign}-flow`, `Flow at ${flow}`)], {
-    kind: 'eventPressure',
-    channels: ['pressure'],
-    mark: `cracks-${sign}`,
-    text: sign === 'plus' ? 'The highest before the sudden drop' : 'The lowest before the sudden rise',
-    take: sign === 'plus' ? 'highest' : 'lowest',
-  });
+  test(
+    `crack-${sign}`,
+    'valve',
+    title,
+    [act(`crack-${sign}-flow`, `Flow at ${flow}`, { shown: { channel: 'flow', low: `${sign}FlowLow`, high: `${sign}FlowHigh` }, stays: true })],
+    {
+      kind: 'eventPressure',
+      channels: ['pressure'],
+      mark: `cracks-${sign}`,
+      text: sign === 'plus' ? 'The highest before the sudden drop' : 'The lowest before the sudden rise',
+      take: sign === 'plus' ? 'highest' : 'lowest',
+    },
+  );
 
 export const valveVent: Procedure = {
   id: 'valve.vent',
@@ -92,6 +99,11 @@ export const valveVent: Procedure = {
         minusLow: figure(h2o(-4.05)),
         minusHigh: figure(h2o(-3.95)),
         hold: seconds(10),
+        // A tenth to each side of 120 and of 200: common practice.
+        plusFlowLow: figure(mlMin(108), cp201),
+        plusFlowHigh: figure(mlMin(132), cp201),
+        minusFlowLow: figure(mlMin(180), cp201),
+        minusFlowHigh: figure(mlMin(220), cp201),
       },
       limits: [
         limit('in-order.stand', 'stand', 'loss', '<=', h2o(0.1)),

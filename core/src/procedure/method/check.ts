@@ -50,8 +50,26 @@ export interface CheckReasons {
   answeredNo: { readonly item: Words; readonly note?: Words };
 }
 
-/** The channels whose gauges answer an item where they are fitted. */
-export const shownChannels = ({ shown }: CheckItem): readonly Channel[] => (shown === undefined ? [] : 'agree' in shown ? shown.agree : [shown.channel]);
+/** What somebody says or does, and what a gauge would show of it. */
+export interface Showing {
+  readonly text: Words;
+  readonly shown?: Shown;
+}
+
+/** The channels whose gauges answer an item, or show that a step was done, where they are fitted. */
+export const shownChannels = ({ shown }: Pick<Showing, 'shown'>): readonly Channel[] =>
+  shown === undefined ? [] : 'agree' in shown ? shown.agree : [shown.channel];
+
+/**
+ * The figures that say what a gauge shows, each in what its channels read.
+ * @example shownFigures({ shown: { channel: 'suit', low: 'startLow' } }) // [{ id: 'startLow', in: ['suit'] }]
+ */
+export function shownFigures(of: Pick<Showing, 'shown'>): readonly Figure[] {
+  const { shown } = of;
+  if (shown === undefined) return [];
+  const named = 'agree' in shown ? [shown.within] : [shown.low, shown.high, shown.after, shown.from];
+  return named.flatMap((id) => (id === undefined ? [] : [{ id, in: shownChannels(of) }]));
+}
 
 export const checkFacts: MethodFacts<CheckMethod> = {
   measures: {},
@@ -63,9 +81,7 @@ export const checkFacts: MethodFacts<CheckMethod> = {
   figures: (m) =>
     m.items.flatMap((i): readonly Figure[] => {
       const timed: readonly Figure[] = i.for === undefined ? [] : [{ id: i.for, in: 's' }];
-      if (i.shown === undefined) return timed;
-      const named = 'agree' in i.shown ? [i.shown.within] : [i.shown.low, i.shown.high, i.shown.after, i.shown.from];
-      return [...timed, ...named.map((id) => ({ id, in: shownChannels(i) }))];
+      return [...timed, ...shownFigures(i)];
     }),
   parts: (m) => m.items.map((x) => `item ${x.id}`),
   minutes: (m) => m.items.length * MINUTES.item,

@@ -11,12 +11,17 @@ export interface EventPressureMethod {
   readonly text: Words;
   /** The extreme of the readings up to the mark counts, and not the one at it: what it rose to before it suddenly dropped. */
   readonly take?: 'highest' | 'lowest';
+  /** Marks of other stages: where they were read as well, this one is read above or below them, or one of the two is wrong. */
+  readonly above?: Id;
+  readonly below?: Id;
 }
 
 export interface EventPressureReasons {
   event: { readonly observed: Quantity; readonly limit: Quantity; readonly op: Words; readonly event: Words };
   /** What is to be caught before it turns has not turned. */
   notTurned: { readonly event: Words; readonly value: Quantity };
+  /** Two pressures that cannot stand to one another so. */
+  notApart: { readonly event: Words; readonly value: Quantity; readonly other: Quantity; readonly wanted: Words };
   eventMissing: { readonly event: Words };
   eventOverdue: { readonly event: Words; readonly value: Quantity; readonly limit: Quantity; readonly op: Words };
   noted: { readonly observed: Quantity; readonly event: Words };

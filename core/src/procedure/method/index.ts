@@ -1,5 +1,5 @@
 export type { Axle } from './stroke';
-export { shownChannels, type CheckItem, type Shown } from './check';
+export { shownChannels, shownFigures, type CheckItem, type Showing, type Shown } from './check';
 export type { GasFacts } from './gas';
 export type { Grade, Spot } from './survey';
 export type { DecayMeasure, DecayReasons, HoldArithmetic } from './decay';
