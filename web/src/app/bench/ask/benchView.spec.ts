@@ -45,6 +45,20 @@ describe('what the bench shows', () => {
     expect(benchView(run.plan, state, state.at).gauges[0]).toMatchObject({ window: '5 inH2O to 6 inH2O', inside: false });
   });
 
+  it('shows the gauge of a step that is shown by one, in its own unit, with where it has to stand', () => {
+    const { plan, events } = practiceRun('brakes.whole', 'single', 'air-brakes', 'none');
+    const upTo = (mark: string) => {
+      const last = events.findIndex((e) => e.kind === 'marked' && e.mark === mark);
+      const state = foldAll(events.slice(0, last));
+      return benchView(plan, state, state.at);
+    };
+    const engine = (mark: string) => upTo(mark).gauges.find((g) => g.channel === 'engine');
+    expect(engine('engine-off')).toMatchObject({ title: 'Engine speed', unit: '/min', window: 'at most 50 /min', inside: true });
+    expect(engine('engine-cut-out')).toMatchObject({ window: 'at least 600 /min', inside: true });
+    expect(engine('engine-on')).toMatchObject({ window: '1000 /min to 1500 /min', inside: true });
+    expect(upTo('bled').gauges[0]).toMatchObject({ channel: 'primary', window: '0 psi to 100 psi' });
+  });
+
   it('after a failed stage says what it may be and what to try', () => {
     const leaking = suitRun('zip end');
     const state = leaking.upTo(is({ kind: 'ended', stage: 'inflate' }));

@@ -10,6 +10,7 @@ import {
   showClock,
   showDecimal,
   showQuantity,
+  stepChannels,
   stageTrace,
   stageUnit,
   unitLabel,
@@ -18,6 +19,7 @@ import {
   type Plan,
   type Quantity,
   type RunState,
+  type Showing,
   type Stage,
   type UnitChoices,
   factsOf,
@@ -48,35 +50,74 @@ export function inBoth(q: Quantity, choices: UnitChoices, step: number): string 
   return liked ? `${showQuantity(liked, liked.decimals)} (${showQuantity(q)})` : showQuantity(q);
 }
 
+/** Where a gauge has to stand for what comes next; one end may be open. */
+interface Wanted {
+  readonly low?: Quantity;
+  readonly high?: Quantity;
+}
+
+function shownWindow(plan: Plan, { shown }: Pick<Showing, 'shown'>, channel: string): Wanted | null {
+  if (!shown || 'agree' in shown || shown.channel !== channel) return null;
+  return { ...(shown.low ? { low: figureOf(plan, shown.low) } : {}), ...(shown.high ? { high: figureOf(plan, shown.high) } : {}) };
+}
+
+/** Where a channel has to stand for what comes next; null where nothing is asked of it. */
+function wantedOn(plan: Plan, n: Next, channel: string, unit: string): Wanted | null {
+  switch (n.kind) {
+    // A start's window is one of pressure: the flow and the water beside it have none.
+    case 'start':
+      return sameDimension(n.low.unit, unit) ? n : null;
+    case 'reach':
+      return stepChannels(n.step).includes(channel) ? n : null;
+    case 'wait':
+      return n.step.kind === 'wait' && n.step.keep?.channel === channel
+        ? { low: figureOf(plan, n.step.keep.low), high: figureOf(plan, n.step.keep.high) }
+        : null;
+    case 'act':
+      return n.step.kind === 'act' ? shownWindow(plan, n.step, channel) : null;
+    case 'answer':
+      return shownWindow(plan, n.item, channel);
+    default:
+      return null;
+  }
+}
+
+function windowInWords({ low, high }: Wanted, said: (q: Quantity) => string): string | null {
+  if (low && high) return `${said(low)} to ${said(high)}`;
+  if (low) return $localize`at least ${said(low)}:low:`;
+  return high ? $localize`at most ${said(high)}:high:` : null;
+}
+
 /** The gauges of the stage that is shown, as they stand now. */
 export function gaugesOf(plan: Plan, state: RunState, n: Next, shown: Stage | null, choices: UnitChoices): readonly Gauge[] {
   if (!shown) return [];
   // Push-rods are drawn side by side; only the one that is measured now is a gauge.
   const read = factsOf(shown.method).oneAtATime ? (n.kind === 'read' ? [n.channel] : []) : channelsRead(shown.method);
-  // What a step brings into its window is a gauge as well, where the method itself reads none.
-  const awaited = n.kind === 'reach' && n.step.kind === 'reach' ? [n.step.channel] : [];
+  // What a step brings into its window, or is shown by, is a gauge as well, where the method itself reads none.
+  const awaited = 'step' in n ? stepChannels(n.step) : [];
   return [...new Set([...read, ...awaited])]
     .filter((c) => state.opened?.instruments[c])
     .map((channel) => {
-      const unit = factsOf(shown.method).trace ? stageUnit(plan, shown.id) : (plan.procedure.channels[channel]?.unit ?? 'Pa');
+      const own = plan.procedure.channels[channel]?.unit ?? 'Pa';
+      // What is traced is read in the unit of its limits; an engine beside it is not.
+      const traced = factsOf(shown.method).trace ? stageUnit(plan, shown.id) : own;
+      const unit = sameDimension(traced, own) ? traced : own;
       const newest = readingsOf(state, channel).at(-1);
       const step = state.opened?.instruments[channel]?.resolution;
       const places = step ? (step.unit === unit ? decimalsOf(step.value) : Math.max(0, Math.ceil(-Math.log10(decimalIn(step, unit).toNumber())))) : 2;
-      const reach = n.kind === 'reach' && n.step.kind === 'reach' && n.step.channel === channel;
-      // A start's window is one of pressure: the flow and the water beside it have none.
-      const window = (reach || n.kind === 'start') && 'low' in n && sameDimension(n.low.unit, unit) ? n : null;
-      const inside =
-        window && newest ? decimalIn(newest, window.low.unit).gte(window.low.value) && decimalIn(newest, window.high.unit).lte(window.high.value) : null;
-      const own = newest ? showDecimal(decimalIn(newest, unit), places) : null;
+      const wanted = wantedOn(plan, n, channel, unit);
+      const keeps = (q: Quantity | undefined, sign: 1 | -1): boolean => !q || !newest || decimalIn(newest, q.unit).cmp(q.value) !== -sign;
+      const inside = wanted && newest ? keeps(wanted.low, 1) && keeps(wanted.high, -1) : null;
+      const stands = newest ? showDecimal(decimalIn(newest, unit), places) : null;
       const smallest = 10 ** -places;
       const liked = newest ? preferred({ value: decimalIn(newest, unit).toNumber(), unit }, choices, smallest) : null;
       return {
         channel,
         title: plan.procedure.channels[channel]?.title ?? channel,
-        value: liked ? showDecimal(decimal(liked.value), liked.decimals) : own,
+        value: liked ? showDecimal(decimal(liked.value), liked.decimals) : stands,
         unit: unitLabel(liked?.unit ?? unit),
-        also: liked ? `${own ?? '–'} ${unitLabel(unit)}` : null,
-        window: window ? `${inBoth(window.low, choices, smallest)} to ${inBoth(window.high, choices, smallest)}` : null,
+        also: liked ? `${stands ?? '–'} ${unitLabel(unit)}` : null,
+        window: wanted && windowInWords(wanted, (q) => inBoth(q, choices, smallest)),
         inside,
       };
     });
