@@ -81,6 +81,13 @@ export const dateOrNull = (): StringSchema<string | null> =>
     .matches(DATE, 'date')
     .test({ name: 'date', message: 'date', skipAbsent: true, test: (v) => v === null || isDate(v) });
 
+/** An ISO 8601 calendar date, or null; what says nothing of it is taken as it is. */
+export const maybeDate = (): StringSchema<string | null | undefined> =>
+  string()
+    .nullable()
+    .matches(DATE, 'date')
+    .test({ name: 'date', message: 'date', skipAbsent: true, test: (v) => v === null || v === undefined || isDate(v) });
+
 const DAY_OR_MONTH = /^\d{4}-\d\d(-\d\d)?$/;
 
 /** A day, or a month where the day is not known, or null. */

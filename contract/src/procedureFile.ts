@@ -162,13 +162,13 @@ const methodShapes = {
   halfLife: shape({ kind: choice('halfLife'), channel: id(), start: window, gas }),
   makeUpFlow: shape({ kind: choice('makeUpFlow'), pressure: id(), flow: id(), band: window, hold: id(), compliance: id().optional() }),
   eventPressure: shape({
-    above: id().optional(),
-    below: id().optional(),
     kind: choice('eventPressure'),
     channels,
     mark: id(),
     text: words(),
     take: string<'highest' | 'lowest'>().oneOf(['highest', 'lowest']).optional(),
+    above: id().optional(),
+    below: id().optional(),
   }),
   elapsed: shape({ kind: choice('elapsed'), channel: id(), from: id(), to: id(), speed: id().optional() }),
   expansion: shape({
@@ -280,7 +280,15 @@ export const procedureSchema = shape({
     .max(30, 'long'),
   sources: array().of(sourceSchema).required().max(50, 'long'),
   roles: recordOf(shape({ classes: ids, optional: only() })),
-  channels: recordOf(shape({ role: id(), unit: unit(), title: words(200), optional: only() })),
+  channels: recordOf(
+    shape({
+      role: id(),
+      unit: unit(),
+      title: words(200),
+      optional: only(),
+      asks: shape({ upTo: id().optional(), calibratedWithin: id().optional() }).optional().default(undefined),
+    }),
+  ),
   stages: array().of(stageSchema).required().min(1, 'short').max(100, 'long'),
   ruleSets: array().of(ruleSetSchema).required().min(1, 'short').max(50, 'long'),
   cautions: array()

@@ -1,6 +1,6 @@
 import type { AssetCopy, AttributeValue, EventKind, EventOf, InstrumentCopy, RunEvent } from '@grellin/core';
 import { array, bool, string, type InferType, type ObjectShape } from 'yup';
-import { byType, dateOrNull, digest, finite, id, instant, oneOf, optionalRecordOf, recordOf, unit, uuid, whole, words } from './primitives';
+import { byType, dateOrNull, digest, finite, id, instant, maybeDate, oneOf, optionalRecordOf, recordOf, unit, uuid, whole, words } from './primitives';
 import { quantitySchema } from './quantity';
 import { same } from './same';
 import { choice, shape } from './shape';
@@ -32,6 +32,7 @@ export const gaugeFields = {
   accuracy: quantitySchema,
   correlation: finite().min(0, 'low').max(1, 'high'),
   calibrationDue: dateOrNull(),
+  calibratedOn: maybeDate(),
 };
 
 export const instrumentCopySchema = shape({ id: id(), fitted: bool().required(), ...gaugeFields });

@@ -20,6 +20,9 @@ async function post<T>(api: APIRequestContext, path: string, data: unknown): Pro
   return (await reply.json()) as T;
 }
 
+/** A day that is past wherever the station is. */
+const lastWeek = (): string => new Date(Date.now() - 7 * 86_400_000).toISOString().slice(0, 10);
+
 /**
  * Opens a run of a procedure on its practice item, each with a rig of its own that stands still until it is stepped.
  * With `typed` no gauge is on a rig: every reading is a person's.
@@ -51,6 +54,7 @@ export async function openPractice(api: APIRequestContext, id: string, ruleSet: 
       accuracy,
       correlation: of?.correlation ?? 0,
       calibrationDue: of?.fitted ? null : '2099-12-31',
+      calibratedOn: of?.calibratedOn === undefined ? null : lastWeek(),
       address: input === null ? null : `sim/${device}/${input}`,
       rig: input === null ? null : (rigFor(id) ?? null),
     });

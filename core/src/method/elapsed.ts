@@ -53,7 +53,7 @@ function crossings(at: At): Both | null {
  * @example elapsedTask(exampleOf('brakes.whole', 'build-up').at).kind // 'end'
  */
 export function elapsedTask(at: At): Task {
-  const { plan, method, record, stage } = at;
+  const { plan, method, record } = at;
   if (markAt(record, PASSED) !== undefined) return { kind: 'end' };
   const to = figureOf(plan, method.to);
   return {

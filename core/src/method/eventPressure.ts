@@ -22,7 +22,7 @@ type At = Attempted<EventPressureMethod>;
  * @example eventPressureTask(exampleOf('ba.user-check', 'contents').at).kind // 'end'
  */
 export function eventPressureTask(at: At): Task {
-  const { plan, stage, method, record } = at;
+  const { method, record } = at;
   const when = markAt(record, method.mark);
   if (when === undefined)
     return {

@@ -1,4 +1,4 @@
-export type { Attempted, Instruments } from './evidence/attempted';
+export { askedUnmet, type Attempted, type Instruments } from './evidence/attempted';
 export { endReading, judgedChannels, type HoldTimes } from './decay/hold';
 export { expectedEnd, type ExpectedEnd } from './decay/expectedEnd';
 export { judgeStage } from './judgeStage';
@@ -7,8 +7,7 @@ export type * from './evidence/reading';
 export type * from './evidence/record';
 export type { Confidence, Finding } from './verdict/finding';
 export { ReadingList, type Chunk } from './evidence/readingList';
-export { repeatabilityOf } from './evidence/readings';
-export { readingAt } from './evidence/readings';
+export { readingAt, repeatabilityOf } from './evidence/readings';
 export { milliseconds, START, stepUnmet, waiting, waitingSince, type Waiting } from './evidence/steps';
 export { yesUnmet } from './check';
 export { awaited, NEVER_COMES, neverCame, neverUnmet, setUpAsked } from './evidence/never';

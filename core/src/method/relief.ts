@@ -104,7 +104,7 @@ const repeatsOf = (method: ReliefMethod): readonly number[] => Array.from({ leng
  * @example reliefTask(exampleOf('valve.relief', 'crack').at).kind // 'end'
  */
 export function reliefTask(at: At): Task {
-  const { method, record, plan, stage } = at;
+  const { method, record } = at;
   for (const k of repeatsOf(method)) {
     if (markAt(record, liftMark(k)) === undefined)
       return {

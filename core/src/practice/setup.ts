@@ -28,6 +28,7 @@ function instrument(channel: Channel, g: Gauge): InstrumentCopy {
     accuracy: q(g.accuracy, g.unit),
     correlation: 0.95,
     calibrationDue: g.fitted ? null : '2027-06-30',
+    ...(g.calibratedOn === undefined ? {} : { calibratedOn: g.calibratedOn }),
   };
 }
 

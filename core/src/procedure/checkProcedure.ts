@@ -7,7 +7,7 @@ import { everyCase } from './everyCase';
 import { reachedNever, turnsOf, wayOf } from './setUp';
 import { byKind, factsOf, itemsOf, limitedChannels } from './method';
 import { carriedOut, channelsUsed } from './plan';
-import { channelsOf, figuresOf } from './stageFigures';
+import { askedFigures, channelsOf, figuresOf } from './stageFigures';
 import { listsUsed, originOf, unroll } from './unroll';
 
 /** What is wrong with a procedure, and where. */
@@ -233,6 +233,15 @@ function checkFeel(report: Report, p: Procedure, path: string, ruleSet: RuleSet)
   for (const c of channelsUsed(p, ruleSet)) report.unless(false, `${path}.byFeel`, 'feelReads', c);
 }
 
+/** Every figure that is needed is laid down, in a unit of its kind. */
+function checkFigures(report: Report, ruleSet: RuleSet, path: string, where: string, needed: ReturnType<typeof figuresOf>): void {
+  for (const { id, like } of needed) {
+    const parameter = ruleSet.parameters[id];
+    report.unless(parameter !== undefined, `${path}.parameters`, 'figureUnknown', `${where}: ${id}`);
+    for (const unit of parameter ? unitsOf(parameter.value) : []) report.unless(sameDimension(unit, like), `${path}.parameters.${id}`, 'figureDimension', unit);
+  }
+}
+
 function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleSet): void {
   const known = new Set(p.stages.flatMap((s) => [s.id, ...s.steps.map((x) => x.id)]));
   for (const id of [
@@ -262,13 +271,9 @@ function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleS
     checkSource(report, `${path}.parameters.${id}`, parameter.source);
   }
   ruleSet.limits.forEach((l, i) => checkLimit(report, p, ruleSet, `${path}.limits[${i}]`, l));
+  checkFigures(report, ruleSet, path, 'channels', askedFigures(p, channelsUsed(p, ruleSet)));
   for (const stage of p.stages.flatMap((s) => carriedOut(s, ruleSet) ?? [])) {
-    for (const { id, like } of figuresOf(stage, ruleSet, p)) {
-      const parameter = ruleSet.parameters[id];
-      report.unless(parameter !== undefined, `${path}.parameters`, 'figureUnknown', `${stage.id}: ${id}`);
-      for (const unit of parameter ? unitsOf(parameter.value) : [])
-        report.unless(sameDimension(unit, like), `${path}.parameters.${id}`, 'figureDimension', unit);
-    }
+    checkFigures(report, ruleSet, path, stage.id, figuresOf(stage, ruleSet, p));
     const judged = factsOf(stage.method).needsNoLimit || ruleSet.limits.some((l) => l.stage === stage.id);
     report.unless(judged, `${path}.limits`, 'stageWithoutLimit', stage.id);
   }

@@ -158,6 +158,13 @@ export interface ChannelRow {
   readonly title: Words;
   /** Read where it is fitted; a run may be opened without it. */
   readonly optional?: true;
+  /** Parameters: what the rule asks of whatever reads it. */
+  readonly asks?: {
+    /** Its scale goes no further: a gauge of a longer one shows less of what is looked for. */
+    readonly upTo?: Id;
+    /** It was calibrated no longer ago. */
+    readonly calibratedWithin?: Id;
+  };
 }
 
 export interface Procedure {

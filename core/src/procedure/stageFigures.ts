@@ -28,6 +28,20 @@ export function figuresOf(stage: Stage, ruleSet: RuleSet, p: Procedure): readonl
 }
 
 /**
+ * What the channels of a procedure ask of their instruments, each with a unit of its kind.
+ * @example askedFigures(procedureById('valve.vent'), ['flow']) // [{ id: 'calibrated', like: 'd' }]
+ */
+export function askedFigures(p: Procedure, channels: readonly Channel[]): readonly NeededFigure[] {
+  return channels.flatMap((channel): NeededFigure[] => {
+    const { unit = '', asks } = p.channels[channel] ?? {};
+    return [
+      ...(asks?.upTo === undefined ? [] : [{ id: asks.upTo, like: unit }]),
+      ...(asks?.calibratedWithin === undefined ? [] : [{ id: asks.calibratedWithin, like: 'd' }]),
+    ];
+  });
+}
+
+/**
  * The channels that a step looks at: what it brings into a window, keeps there, or shows to be done.
  * @example stepChannels({ id: 'off', text: 'Off', kind: 'act', shown: { channel: 'engine', high: 'stopped' } }) // ['engine']
  */

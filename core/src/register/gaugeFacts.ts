@@ -14,6 +14,8 @@ export interface GaugeFacts {
   readonly correlation: number;
   /** ISO date of the last day in calibration; null when there is none to run out. */
   readonly calibrationDue: string | null;
+  /** ISO date of the day it was calibrated; null where nobody knows, and left out by what was written before it was asked. */
+  readonly calibratedOn?: string | null;
 }
 
 /** The figures of a gauge that are written with their unit, all of one kind, as a form asks for them. */
@@ -28,7 +30,8 @@ export type GaugeFigure = keyof typeof gaugeFigures;
 /**
  * The facts of a gauge, and nothing else of what carries them.
  * @example Object.keys(gaugeFacts(exampleOf('suit.inflation', 'inflate').opened.instruments['suit'])) // ['low', 'high', 'resolution', 'accuracy', 'correlation', 'calibrationDue']
+ * @example gaugeFacts({ ...exampleOf('suit.inflation', 'inflate').opened.instruments['suit'], calibratedOn: '2026-11-02' }).calibratedOn // '2026-11-02'
  */
-export function gaugeFacts({ low, high, resolution, accuracy, correlation, calibrationDue }: GaugeFacts): GaugeFacts {
-  return { low, high, resolution, accuracy, correlation, calibrationDue };
+export function gaugeFacts({ low, high, resolution, accuracy, correlation, calibrationDue, calibratedOn }: GaugeFacts): GaugeFacts {
+  return { low, high, resolution, accuracy, correlation, calibrationDue, ...(calibratedOn == null ? {} : { calibratedOn }) };
 }

@@ -1,10 +1,13 @@
 import { figureOf, figuresShownOn, type Channel, type Id, type Plan, type ResolvedLimit, type Stage, type Words } from '../procedure';
 import { decimalIn, sameDimension, showQuantity, type Quantity } from '../quantity';
 import { ONE_SIDED_95, tooCoarse, uncertaintyOfLoss, type GaugeFigures } from '../uncertainty';
+import { askedUnmet } from '../method';
 import type { InstrumentCopy } from './event';
+import { calibratedBefore } from './stageRecord';
+import { reasonInWords } from './words';
 
-/** What speaks against an instrument for a channel. The first two make a run void; the others make it hard to tell. */
-export type UnfitCode = 'otherKind' | 'calibrationOut' | 'rangeShort' | 'coarse' | 'cannotProve';
+/** What speaks against an instrument for a channel. The first three make a run void; the others make it hard to tell. */
+export type UnfitCode = 'otherKind' | 'calibrationOut' | 'notAsAsked' | 'rangeShort' | 'coarse' | 'cannotProve';
 
 export interface Unfit {
   readonly code: UnfitCode;
@@ -33,7 +36,7 @@ export interface Fitness {
 const COARSE_SHARE = 1 / 3;
 /** What could just decide is no use to anybody: this share of it can. */
 const LEAST_ROOM = 0.9;
-const grave: ReadonlySet<UnfitCode> = new Set(['otherKind', 'calibrationOut', 'rangeShort']);
+const grave: ReadonlySet<UnfitCode> = new Set(['otherKind', 'calibrationOut', 'notAsAsked', 'rangeShort']);
 
 /** Ids of the figures that a channel must be able to show in a stage. */
 function figuresOn(stage: Stage, channel: Channel): readonly Id[] {
@@ -108,6 +111,8 @@ export function instrumentFitness(plan: Plan, channel: Channel, instrument: Inst
   const due = instrument.calibrationDue;
   if (due === null ? !instrument.fitted : due < on)
     against.push({ code: 'calibrationOut', words: due === null ? 'It was never calibrated.' : `Its calibration ran out on ${due}.` });
+  const asked = askedUnmet(plan, channel, { high: instrument.high, ...calibratedBefore(instrument, on) });
+  if (asked) against.push({ code: 'notAsAsked', words: `${reasonInWords(asked)}.` });
   const { shown, judged } = needsOf(plan, channel);
   const { unit } = instrument.low;
   const high = decimalIn(instrument.high, unit);

@@ -1,6 +1,6 @@
 import { ReadingList, type ChannelInstrument, type Chunk, type StageRecord } from '../method';
 import type { Channel, Id } from '../procedure';
-import { dayAt } from '../schedule';
+import { dayAt, daysBetween } from '../schedule';
 import type { InstrumentCopy } from './event';
 import type { Attempt, RunState } from './state';
 import type { Trail } from './trail';
@@ -67,6 +67,16 @@ function inCalibration(instrument: InstrumentCopy, day: string): boolean {
 }
 
 /**
+ * How long before a day an instrument was calibrated; nothing where nobody knows, or where that was after it.
+ * @param day ISO date
+ * @example calibratedBefore({ calibratedOn: '2026-11-02' }, '2026-11-25') // { calibratedDaysAgo: 23 }
+ */
+export function calibratedBefore({ calibratedOn }: Pick<InstrumentCopy, 'calibratedOn'>, day: string): Pick<ChannelInstrument, 'calibratedDaysAgo'> {
+  const ago = calibratedOn == null ? -1 : daysBetween(calibratedOn, day);
+  return ago < 0 ? {} : { calibratedDaysAgo: ago };
+}
+
+/**
  * The instruments of the run as the methods need them.
  * @example Object.keys(instrumentsOf(exampleOf('suit.inflation', 'inflate').state)) // ['suit']
  */
@@ -74,5 +84,10 @@ export function instrumentsOf(state: RunState): Readonly<Record<Channel, Channel
   const opened = state.opened;
   if (!opened) return {};
   const day = dayAt(opened.startedAt, opened.offset);
-  return Object.fromEntries(Object.entries(opened.instruments).map(([channel, i]) => [channel, { ...i, inCalibration: inCalibration(i, day) }]));
+  const as = (i: InstrumentCopy): ChannelInstrument => ({
+    ...i,
+    inCalibration: inCalibration(i, day),
+    ...calibratedBefore(i, day),
+  });
+  return Object.fromEntries(Object.entries(opened.instruments).map(([channel, i]) => [channel, as(i)]));
 }

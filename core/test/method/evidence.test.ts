@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { judgeStage, ReadingList, repeatabilityOf, type Reading } from '../../src/method';
 import { procedureById, type Limit, type Procedure, type RuleSet } from '../../src/procedure';
 import { chanceOf } from '../../src/practice';
-import { codes, found, instrumentsFor, only, planOf, recordFor, stageOf, type Written, signalled } from '../testing/attempt';
+import { codes, fittedFor, found, instrumentsFor, only, planOf, recordFor, stageOf, type Written, signalled } from '../testing/attempt';
 
 const q = (value: number, unit: string) => ({ value, unit });
 const vehicle = { units: q(1, '1'), reservoir: q(45, 'L'), axles: q(1, '1'), ...signalled, school: 'general' };
@@ -254,5 +254,23 @@ describe('off the end of the scale', () => {
     const off = only(found(silo, 'half', { ...w(200), instruments: scale(220) }));
     expect([off.verdict, codes(off).includes('offScale')]).toEqual(['undecided', true]);
     expect(only(found(silo, 'half', { typed: true, readings: { store: [[0.4, 260], [199, 250], [204, 100]] }, marks, instruments: scale(220) })).verdict).toBe('fail'); // prettier-ignore
+  });
+});
+
+describe('two events of one governor', () => {
+  const judged = (stage: string, mark: string, value: number, before: Readonly<Record<string, readonly [number, number]>>) => {
+    const earlier = Object.fromEntries(Object.entries(before).map(([m, [s]]) => [m, s * 1000]));
+    const primary = [...Object.values(before), [100.2, 88] as const, [110, value] as const];
+    const record = { ...recordFor(brakes, stage, { readings: { primary }, marks: { ...Object.fromEntries(stageOf(brakes, stage).steps.map((s) => [s.id, 101])), [mark]: 110 } }), earlier, beganAt: 100_000 }; // prettier-ignore
+    return judgeStage(brakes, stageOf(brakes, stage), record, fittedFor(brakes, { readings: { primary } })).map((f) => [f.verdict, f.reasons[0]?.code]); // prettier-ignore
+  };
+  it('stops above where it loads again, or one of the two was read wrong; whichever is read first', () => {
+    expect(judged('cut-in', 'loads', 105, { unloads: [50, 130] })).toEqual([['pass', 'event']]); // prettier-ignore
+    expect(judged('cut-in', 'loads', 130, { unloads: [50, 130] })).toEqual([['void', 'notApart']]); // prettier-ignore
+    expect(judged('cut-in', 'loads', 135, { unloads: [50, 130] })).toEqual([['void', 'notApart']]); // prettier-ignore
+    expect(judged('cut-out', 'unloads', 125, { loads: [50, 105] }).map(([v]) => v)).toEqual(['pass', 'pass']); // prettier-ignore
+    expect(judged('cut-out', 'unloads', 125, { loads: [50, 126] })).toEqual([['void', 'notApart']]); // prettier-ignore
+    // Where the other was never seen, or nobody read it, there is nothing to hold it against.
+    expect(judged('cut-in', 'loads', 135, {})).toEqual([['pass', 'event']]);
   });
 });

@@ -3,14 +3,15 @@ import { awaited, neverMeans, neverUnmet, NEVER_COMES, setUpAsked, type Awaited 
 import { crossing, goneThrough, readingAt, readingAtEvent, repeatabilityOf } from '../../src/method/evidence/readings';
 import { isShown, leftShown, shownUnmet } from '../../src/method/evidence/shown';
 import { lastStepAt, stayUnmet, stepUnmet, stepsUnmet, waiting, waitingSince, windowUnmet } from '../../src/method/evidence/steps';
-import { usableInstrument } from '../../src/method/evidence/attempted';
+import { askedUnmet, usableInstrument } from '../../src/method/evidence/attempted';
 import { judgeStage, ReadingList, type Attempted, type Reading, type StageRecord, type Task } from '../../src/method';
 import { procedureById, type CheckItem, type Procedure, type Stage, type Step } from '../../src/procedure';
-import { instrumentsFor, planOf, recordFor, stageOf, type Written } from '../testing/attempt';
+import { found, instrumentsFor, planOf, recordFor, stageOf, type Written } from '../testing/attempt';
 
 /** How far a reading goes as evidence: each figure, and one step to each side of it. */
 
 const pa = (value: number) => ({ value, unit: 'Pa' });
+const without = <T extends object>(of: T, name: string): T => Object.fromEntries(Object.entries(of).filter(([k]) => k !== name)) as T;
 const source = { title: 'invented for this test' };
 const figure = (value: number, unit: string) => ({ value: { value, unit }, source });
 const items: readonly CheckItem[] = [
@@ -357,10 +358,10 @@ describe('a step that a gauge shows', () => {
     expect(unmet(reads([1, 90]), 2)).toBeNull(); // prettier-ignore
     expect(unmet(reads([1, 90.1]), 2)).toEqual({ code: 'shownOtherwise', values: { item: 'Engine off', value: pa(90.1), high: pa(90) } }); // prettier-ignore
     expect(unmet(reads(), 2)).toEqual({ code: 'noReading', values: { channel: 'q' } });
-    const { q: _q, ...fitted } = instrumentsFor(of);
+    const fitted = without(instrumentsFor(of), 'q');
     expect(stepUnmet({ ...at(reads([1, 700]), of), instruments: fitted }, off, 2000)).toBeNull(); // prettier-ignore
     // Documents of the first language take a word for it.
-    const { language: _, ...first } = of.procedure;
+    const first = without(of.procedure, 'language') as typeof of.procedure;
     expect(stepUnmet({ ...at(reads([1, 700]), of), plan: { ...of, procedure: first } }, off, 2000)).toBeNull(); // prettier-ignore
   });
 
@@ -389,8 +390,38 @@ describe('a step that a gauge shows', () => {
   });
 
   it('one without its gauge is said with what was found', () => {
-    const { q: _q, ...fitted } = instrumentsFor(of);
+    const fitted = without(instrumentsFor(of), 'q');
     const [f] = judgeStage(of, stageOf(of, 'hold'), record({ readings: { p: [[9, 100], [410, 99]] }, marks: { off: 5, start: 10 }, ended: 420 }, of), fitted); // prettier-ignore
     expect([f?.verdict, f?.reasons.at(-1)]).toEqual(['pass', { code: 'notMeasured', values: { items: 'Engine off' } }]);
+  });
+});
+
+describe('what a rule asks of the instrument itself', () => {
+  const vent = planOf('valve.vent', 'in-order', { valve: {} });
+  const inH2O = (value: number) => ({ value, unit: "[in_i'H2O]" });
+  const asked = (more: object, channel = 'pressure') => askedUnmet(vent, channel, { high: inH2O(20), calibratedDaysAgo: 180, ...more });
+
+  it('is a scale of no more than twenty inches, however it is written', () => {
+    expect(asked({})).toBeNull();
+    expect(asked({ high: inH2O(20.1) })).toEqual({ code: 'scaleTooLong', values: { high: inH2O(20.1), most: inH2O(20) } });
+    // 50 mbar are 20.07 inH2O.
+    expect(asked({ high: { value: 50, unit: 'mbar' } })?.code).toBe('scaleTooLong');
+    expect(asked({ high: { value: 49.8, unit: 'mbar' } })).toBeNull();
+    expect(asked({ high: { value: 500, unit: 'mL/min' } }, 'flow')).toBeNull();
+  });
+  it('and a calibration within 180 days, of a day that is known; of a flow meter too', () => {
+    expect(asked({ calibratedDaysAgo: 181 })).toEqual({
+      code: 'calibratedLongAgo',
+      values: { ago: { value: 181, unit: 'd' }, most: { value: 180, unit: 'd' } },
+    });
+    expect(asked({ calibratedDaysAgo: undefined })).toEqual({ code: 'calibratedUnknown', values: { most: { value: 180, unit: 'd' } } });
+    expect(asked({ calibratedDaysAgo: 181 }, 'flow')?.code).toBe('calibratedLongAgo');
+  });
+  it('what is not as it asks gives no result', () => {
+    const w = (instruments: Written['instruments']): Written => ({ readings: { pressure: [[10, 3], [11, 3.4], [12, 2]], flow: [[0.4, 120]] }, marks: { 'cracks-plus': 12 }, instruments }); // prettier-ignore
+    const verdicts = (i: Written['instruments']) => found(vent, 'crack-plus', w(i)).map((f) => [f.verdict, f.reasons[0]?.code]);
+    expect(verdicts({})).toEqual([['pass', 'event'], ['pass', 'event']]); // prettier-ignore
+    expect(verdicts({ pressure: { calibratedDaysAgo: 200 } })).toEqual([['void', 'calibratedLongAgo']]);
+    expect(verdicts({ pressure: { high: inH2O(40) } })).toEqual([['void', 'scaleTooLong']]);
   });
 });

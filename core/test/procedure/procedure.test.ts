@@ -64,6 +64,8 @@ describe('the checker', () => {
       (p) => Object.assign(first(p.ruleSets).parameters, { hold: { value: { value: 4, unit: 'Pa' }, source: { title: 'common practice' } } }),
       'figureDimension',
     ],
+    ['a gauge asked for by a figure that is not there', (p) => Object.assign(p.channels['suit'] ?? {}, { asks: { upTo: 'nowhere' } }), 'figureUnknown'],
+    ['a gauge asked for in minutes', (p) => Object.assign(p.channels['suit'] ?? {}, { asks: { upTo: 'hold' } }), 'figureDimension'],
     ['an attribute the class lacks', (p) => Object.assign(first(p.ruleSets), { suits: { attribute: 'suit.colour', is: ['red'] } }), 'attributeUnknown'],
     ['an unknown class', (p) => ((p as Open).roles = { suit: { classes: ['kite'] } }), 'classUnknown'],
     ['a stage with no limit', (p) => Object.assign(first(p.ruleSets), { limits: [] }), 'stageWithoutLimit'],

@@ -39,6 +39,17 @@ describe('whether an instrument may stand for a channel', () => {
     expect(instrumentFitness(suit, 'suit', { ...gauge, ...change }, on).fit).toBe(fit);
     expect(against(change)).toEqual(codes);
   });
+  it('is as the rule asks: of no longer a scale, and calibrated no longer ago than 180 days', () => {
+    const vent = planOf('valve.vent', 'in-order', { valve: {} });
+    const manometer: InstrumentCopy = { ...gauge, low: q(-50), high: q(49.8), calibratedOn: '2026-05-29' };
+    const of = (change: Partial<InstrumentCopy>) => instrumentFitness(vent, 'pressure', { ...manometer, ...change }, on).against.filter((a) => a.code === 'notAsAsked').map((a) => a.words); // prettier-ignore
+    expect(of({})).toEqual([]);
+    expect(of({ calibratedOn: '2026-05-28' })).toEqual(['The rule asks for a calibration within 180 d: this one was calibrated 181 d ago.']);
+    for (const calibratedOn of [null, '2026-11-26'])
+      expect(of({ calibratedOn })).toEqual(['The rule asks for a calibration within 180 d: nobody knows when this one was calibrated.']);
+    expect(of({ high: q(60) })).toEqual(['The rule asks for a gauge of no more than 20 inH2O: this one reads to 60 mbar.']);
+    expect(instrumentFitness(vent, 'pressure', { ...manometer, calibratedOn: null }, on).fit).toBe('unfit');
+  });
   it('says it in words, with figures', () =>
     expect(instrumentFitness(suit, 'suit', { ...gauge, high: q(15) }, on).against[0]?.words).toMatch(
       /^It cannot show 16\.\d+ mbar: it reads 0 mbar to 15 mbar\.$/,

@@ -88,6 +88,18 @@ describe('what an attempt claims', () => {
   });
 });
 
+describe('what was marked before an attempt', () => {
+  it('is known by the last time that it was, in whatever stage; what comes with it or later is its own', () => {
+    const marked = (at: number, mark: string): RunEvent => said(at, { kind: 'marked', mark });
+    const end = (at: number, attempt = 1): RunEvent => said(at, { kind: 'ended', stage: 'hold', attempt });
+    const again: RunEvent = said(50, { kind: 'began', stage: 'hold', attempt: 2, reason: 'done again' });
+    const state = foldAll([began(0), marked(10, 'unloads'), marked(20, 'loads'), end(30), again, marked(50, 'loads'), marked(60, 'unloads')]);
+    const [first, second] = only(state);
+    if (!first || !second) throw new Error('unreachable: both were begun');
+    expect([recordOf(state, first).earlier, recordOf(state, second).earlier]).toEqual([{}, { unloads: 10, loads: 20 }]);
+  });
+});
+
 describe('the verdict of a run', () => {
   it('says whether it was simulated, by the clock that it was opened with', () => {
     const { plan, events } = exampleOf('suit.inflation', 'inflate');

@@ -1,6 +1,6 @@
 import { judgeStage, ReadingList, type ChannelInstrument, type Finding, type Reading, type StageRecord } from '../../src/method';
 import { setupFor } from '../../src/practice';
-import { makePlan, procedureById, type AttributesByRole, type Grade, type Lists, type Plan, type Procedure, type Stage } from '../../src/procedure';
+import { figureOf, makePlan, procedureById, type AttributesByRole, type Grade, type Lists, type Plan, type Procedure, type Stage } from '../../src/procedure';
 
 export interface Written {
   /** By channel: seconds, value. In the channel's unit. */
@@ -85,14 +85,24 @@ export function recordFor(plan: Plan, stageId: string, w: Written): StageRecord 
   };
 }
 
-/** A gauge for each channel: fine, wide, in calibration. */
+/** A gauge for each channel: fine, as wide as the rule lets it be, in calibration. */
 export function instrumentsFor(plan: Plan, changes: Written['instruments'] = {}): Readonly<Record<string, ChannelInstrument>> {
   return Object.fromEntries(
-    Object.entries(plan.procedure.channels).map(([channel, { unit }]) => {
+    Object.entries(plan.procedure.channels).map(([channel, { unit, asks }]) => {
       const q = (value: number) => ({ value, unit });
       return [
         channel,
-        { fitted: false, low: q(-1e6), high: q(1e6), resolution: q(0.001), accuracy: q(0.001), correlation: 0.9, inCalibration: true, ...changes[channel] },
+        {
+          fitted: false,
+          low: q(-1e6),
+          high: asks?.upTo === undefined ? q(1e6) : figureOf(plan, asks.upTo),
+          resolution: q(0.001),
+          accuracy: q(0.001),
+          correlation: 0.9,
+          inCalibration: true,
+          ...(asks?.calibratedWithin === undefined ? {} : { calibratedDaysAgo: 30 }),
+          ...changes[channel],
+        },
       ];
     }),
   );

@@ -109,7 +109,7 @@ export function calibrate(
     await tx.insert(calibration).values(row);
     const leftBad = outOfTolerance(given.points, i.accuracy, 'asLeft');
     // What was left out of tolerance is not in calibration, whatever its certificate says.
-    if (newest) await tx.update(instrument).set({ calibrationDue: leftBad ? given.on : given.due }).where(eq(instrument.id, id)); // prettier-ignore
+    if (newest) await tx.update(instrument).set({ calibrationDue: leftBad ? given.on : given.due, calibratedOn: given.on }).where(eq(instrument.id, id)); // prettier-ignore
     if (bad) await recallSince(tx, i, row.id, given.points, good?.on ?? null, given.on, now);
     const found = bad ? await tx.select().from(recalled).where(eq(recalled.calibration, row.id)) : [];
     await refreshStanding(tx, [...new Set([id, ...found.map((f) => f.asset)])]);

@@ -89,6 +89,9 @@ describe('the register takes what is contract-checked', () => {
     expect((await gauge('bar', 0)).body).toMatchObject({ code: 'instrument.unfit' });
     expect((await gauge('bar', 10, { accuracy: { value: 1, unit: 'Cel' } })).body).toMatchObject({ code: 'instrument.unfit' });
     expect((await gauge('bar', 10, { fittedTo: '01900000-0000-7000-8000-000000000000' })).body).toMatchObject({ code: 'asset.unknown' });
+    expect((await gauge('bar', 10, { calibratedOn: '2026-11-25', calibrationDue: '2027-11-25' })).body).toMatchObject({ calibratedOn: '2026-11-25' });
+    expect((await gauge('bar', 10, { calibratedOn: '2026-11-26', calibrationDue: '2027-11-25' })).body).toMatchObject({ code: 'occasion.ahead' });
+    expect((await gauge('bar', 10, { calibratedOn: '2026-11-25', calibrationDue: '2026-11-25' })).body).toMatchObject({ code: 'calibration.due' });
     await gauge('bar', 10, { tag: 'DUP' });
     expect((await gauge('bar', 10, { tag: 'DUP' })).body).toMatchObject({ code: 'instrument.exists' });
   });

@@ -59,6 +59,7 @@ function recordOf(
     answers: {},
     spots: {},
     readings: lists,
+    earlier: {},
     sinceOpened: lists,
     disturbances: [],
     gaps: [],

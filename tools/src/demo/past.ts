@@ -60,7 +60,15 @@ export async function pastRun({ tx, by, now, gauges }: PastContext, story: PastS
   const startedAt = new Date(new Date(now.getTime() - story.daysAgo * DAY_MS).setUTCHours(8, 30 + (seed % 25), 0, 0));
   const stream = Object.entries(bench.channels);
   const instrumentCopies: Record<string, InstrumentCopy> = Object.fromEntries(
-    stream.map(([channel, i]) => [channel, { ...instrumentCopy(i), calibrationDue: i.fittedTo === null ? addDays(now.dayOf(startedAt), 200) : null }]),
+    stream.map(([channel, i]) => [
+      channel,
+      {
+        ...instrumentCopy(i),
+        ...(i.fittedTo === null
+          ? { calibratedOn: addDays(now.dayOf(startedAt), -100), calibrationDue: addDays(now.dayOf(startedAt), 200) }
+          : { calibrationDue: null }),
+      },
+    ]),
   );
   const opened: Omit<Opened, 'kind'> = {
     startedAt: startedAt.toISOString(),

@@ -1,4 +1,5 @@
-import type { Channel, Method, Plan, Reason, Stage } from '../../procedure';
+import { figureOf, type Channel, type Method, type Plan, type Reason, type Stage } from '../../procedure';
+import { decimalIn } from '../../quantity';
 import type { ChannelInstrument, StageRecord } from './record';
 
 export type Instruments = Readonly<Record<Channel, ChannelInstrument | undefined>>;
@@ -19,7 +20,28 @@ export interface Attempted<M extends Method = Method> {
 export function usableInstrument(at: Attempted, channel: Channel): ChannelInstrument | Reason {
   const instrument = at.instruments[channel];
   if (!instrument) return { code: 'noReading', values: { channel } };
-  return instrument.fitted || instrument.inCalibration ? instrument : { code: 'calibrationOut', values: {} };
+  if (!instrument.fitted && !instrument.inCalibration) return { code: 'calibrationOut', values: {} };
+  return askedUnmet(at.plan, channel, instrument) ?? instrument;
+}
+
+/**
+ * Why an instrument is not what the rule asks for on a channel: its scale goes too far, or its calibration is too long ago or of an unknown day. Null where it is.
+ * @param instrument with `calibratedDaysAgo` in whole days, left out where nobody knows
+ * @example ((r) => askedUnmet(r.plan, 'suit', r.instruments['suit']))(exampleOf('suit.inflation', 'inflate')) // null
+ */
+export function askedUnmet(plan: Plan, channel: Channel, instrument: Pick<ChannelInstrument, 'high' | 'calibratedDaysAgo'>): Reason | null {
+  const asks = plan.procedure.channels[channel]?.asks;
+  if (asks?.upTo !== undefined) {
+    const most = figureOf(plan, asks.upTo);
+    if (decimalIn(instrument.high, most.unit).gt(most.value)) return { code: 'scaleTooLong', values: { high: instrument.high, most } };
+  }
+  if (asks?.calibratedWithin !== undefined) {
+    const most = figureOf(plan, asks.calibratedWithin);
+    const ago = instrument.calibratedDaysAgo;
+    if (ago === undefined) return { code: 'calibratedUnknown', values: { most } };
+    if (ago > decimalIn(most, 'd').toNumber()) return { code: 'calibratedLongAgo', values: { ago: { value: ago, unit: 'd' }, most } };
+  }
+  return null;
 }
 
 /**

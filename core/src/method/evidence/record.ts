@@ -47,8 +47,10 @@ export interface StageRecord {
 }
 
 /** The instrument behind a channel, as the methods need it. */
-export interface ChannelInstrument extends Omit<GaugeFacts, 'calibrationDue'> {
+export interface ChannelInstrument extends Omit<GaugeFacts, 'calibrationDue' | 'calibratedOn'> {
   readonly fitted: boolean;
   /** False when its calibration had run out on the day of the run. */
   readonly inCalibration: boolean;
+  /** Days from its calibration to the run; left out where nobody knows. */
+  readonly calibratedDaysAgo?: number;
 }

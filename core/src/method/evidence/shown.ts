@@ -1,4 +1,4 @@
-import { figureOf, shownChannels, type Plan, type Reason, type Showing } from '../../procedure';
+import { figureOf, shownChannels, type Reason, type Showing } from '../../procedure';
 import { decimalIn, type Quantity } from '../../quantity';
 import type { Attempted, Instruments } from './attempted';
 import type { Reading } from './reading';

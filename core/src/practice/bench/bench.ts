@@ -19,6 +19,8 @@ export interface Gauge {
   readonly fitted?: true;
   readonly byHand?: true;
   readonly noise?: number;
+  /** ISO date of its calibration, where a rule asks for it. */
+  readonly calibratedOn?: string;
 }
 
 /** What stands for a procedure where it is practised: an invented item, its gauges, the simulated device, the moves of a practised hand, and what is hidden. */

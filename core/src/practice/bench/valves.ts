@@ -7,8 +7,8 @@ export const valves: Benches = {
     tag: 'PV-01',
     attributes: {},
     gauges: {
-      pressure: { input: 'p1', unit: inH2O, low: -20, high: 20, resolution: 0.01, accuracy: 0.02, noise: 0.004 },
-      flow: { input: 'f1', unit: 'mL/min', high: 500, resolution: 0.1, accuracy: 1, noise: 0.1 },
+      pressure: { input: 'p1', unit: inH2O, low: -20, high: 20, resolution: 0.01, accuracy: 0.02, noise: 0.004, calibratedOn: '2026-09-14' },
+      flow: { input: 'f1', unit: 'mL/min', high: 500, resolution: 0.1, accuracy: 1, noise: 0.1, calibratedOn: '2026-09-14' },
     },
     rig: 'vent-stand',
     moves: {

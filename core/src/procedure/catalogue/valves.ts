@@ -51,14 +51,13 @@ export const valveVent: Procedure = {
   sources: [cp201, commonPractice],
   roles: { valve: { classes: ['vent-valve'] } },
   channels: {
-    pressure: { role: 'valve', unit: inH2O, title: 'Manometer' },
-    flow: { role: 'valve', unit: 'mL/min', title: 'Flow meter' },
+    pressure: { role: 'valve', unit: inH2O, title: 'Manometer', asks: { upTo: 'fullScale', calibratedWithin: 'calibrated' } },
+    flow: { role: 'valve', unit: 'mL/min', title: 'Flow meter', asks: { calibratedWithin: 'calibrated' } },
   },
   bring: ['Manometer of no more than 20 inH2O, calibrated within 180 days', 'Flow meter', 'Test stand with its cap', 'Torque wrench'],
   stages: [
     look('before', 'valve', 'Before', 'precondition', [
       item('in-service', 'The valve that was in service, and not a new one', { automatic: true }),
-      item('gauge', 'Manometer’s range no more than 20 inH2O, calibrated within 180 days', { automatic: true }),
       item('after-separator', 'The separator test is done; the torque test is not'),
     ]),
     test(
@@ -94,6 +93,8 @@ export const valveVent: Procedure = {
         standLow: figure(h2o(18)),
         standHigh: figure(h2o(20)),
         standHold: minutes(1),
+        fullScale: figure(h2o(20), cp201),
+        calibrated: figure(of(180, 'd'), cp201),
         plusLow: figure(h2o(1.95)),
         plusHigh: figure(h2o(2.05)),
         minusLow: figure(h2o(-4.05)),

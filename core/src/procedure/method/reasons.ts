@@ -26,6 +26,10 @@ export interface CommonReasons {
   holdShort: { readonly channel?: Words };
   endedHopeless: { readonly expected?: Quantity };
   calibrationOut: Bare;
+  /** What the rule asks of the instrument itself. */
+  scaleTooLong: { readonly high: Quantity; readonly most: Quantity };
+  calibratedUnknown: { readonly most: Quantity };
+  calibratedLongAgo: { readonly ago: Quantity; readonly most: Quantity };
   clockGap: { readonly lost: Quantity };
   rose: { readonly rise: Quantity };
   tooCoarse: { readonly u?: Quantity; readonly finest?: Quantity };

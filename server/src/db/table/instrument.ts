@@ -17,6 +17,7 @@ export const instrument = pgTable('instrument', {
   accuracy: jsonb('accuracy').$type<Quantity>().notNull(),
   correlation: doublePrecision('correlation').notNull(),
   calibrationDue: isoDate('calibration_due'),
+  calibratedOn: isoDate('calibrated_on'),
   /** Where its readings come from, `entry/device/input`; the entry is a name in the server's allow-list. Null: read by eye. */
   address: text('address'),
   simulated: boolean('simulated').notNull(),

@@ -12,7 +12,7 @@ import { deviceKey, parseAddress } from './devices';
 export type InstrumentEntity = typeof instrument.$inferSelect & { readonly tag: string; readonly title: string; readonly archivedAt: Date | null };
 
 // The table has a column for every fact of a gauge.
-same<Pick<InstrumentEntity, keyof GaugeFacts>, GaugeFacts>(true);
+same<Pick<InstrumentEntity, keyof GaugeFacts>, Required<GaugeFacts>>(true);
 
 /** The register's row beside others that a question may hold. */
 const item = alias(asset, 'instrument_item');
@@ -173,6 +173,9 @@ export async function insertInstruments(tx: Queries, given: readonly InstrumentF
 export function addInstrument(db: Transactional, given: NewInstrument, by: string, now: Moment): Promise<InstrumentEntity & { readonly change: string }> {
   const strange = given.address !== null && parseAddress(given.address) === null;
   if (strange) throw new Coded('instrument.unfit', 'An address is written entry/device/input.', { address: given.address ?? '' });
+  if (given.calibratedOn != null && given.calibratedOn > now.day) throw new Coded('occasion.ahead', 'That day has not come yet.', { on: given.calibratedOn });
+  if (given.calibratedOn != null && given.calibrationDue !== null && given.calibrationDue <= given.calibratedOn)
+    throw new Coded('calibration.due', 'A calibration must be due after the day it was done.', { due: given.calibrationDue });
   const { unit } = given.low;
   const alike = [given.high, given.resolution, given.accuracy].every((q) => sameDimension(q.unit, unit));
   if (!alike || decimalIn(given.high, unit).lte(given.low.value))

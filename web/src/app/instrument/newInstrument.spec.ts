@@ -46,6 +46,7 @@ describe('a new instrument', () => {
       resolution: { value: 1, unit: '[psi]' },
       accuracy: { value: 2.4, unit: '[psi]' },
       correlation: 0,
+      calibratedOn: null,
       calibrationDue: null,
       address: null,
       rig: null,

@@ -26,7 +26,10 @@ const unitGroups = [...new Set(['pressure', ...units.map((u) => u.dimension)])].
 
 type Word = (typeof words)[number]['id'];
 /** All that the form holds: figures as they are typed, in the one unit that the instrument reads in. */
-type Held = Readonly<Record<Word | GaugeFigure | 'unit' | 'correlation' | 'address', string>> & { readonly calibrationDue: string | null };
+type Held = Readonly<Record<Word | GaugeFigure | 'unit' | 'correlation' | 'address', string>> & {
+  readonly calibratedOn: string | null;
+  readonly calibrationDue: string | null;
+};
 
 /** The instrument that a form holds, as the server is asked for it. A figure that is no number is none. */
 function instrumentOf(held: Held): NewInstrument {
@@ -39,6 +42,7 @@ function instrumentOf(held: Held): NewInstrument {
     ...byName<Record<GaugeFigure, Quantity>>(figureNames, figure),
     fittedTo: null,
     correlation: held.correlation.trim() === '' ? 0 : (typedNumber(held.correlation) ?? NaN),
+    calibratedOn: held.calibratedOn,
     calibrationDue: held.calibrationDue,
     address: held.address.trim() || null,
     rig: null,
@@ -79,6 +83,7 @@ export class NewInstrumentScreen {
       ...byName<Record<Word | GaugeFigure, FormControl<string>>>([...words.map((w) => w.id), ...figureNames], () => this.fields.control('')),
       unit: 'mbar',
       correlation: '',
+      calibratedOn: this.fields.control<string | null>(null),
       calibrationDue: this.fields.control<string | null>(null),
       address: '',
     },
