@@ -89,7 +89,7 @@ export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => strin
   crossedBetween: (v) => `Nobody saw when: it can have taken ${w(v.shortest)}, and it can have taken ${w(v.longest)}. Read it as the needle passes each figure`,
   offScale: (v) => `${w(v.value)} is off the scale of the gauge: it is no value`,
   shownOtherwise: (v) =>
-    `${w(v.item)}: the gauge shows ${w(v.value)}${v.low ? `, at least ${w(v.low)} is wanted` : ''}${v.high ? `, at most ${w(v.high)} is wanted` : ''}`,
+    `${w(v.item)}: the gauge shows ${w(v.value)}, ${v.low && v.high ? `${w(v.low)} to ${w(v.high)}` : v.low ? `at least ${w(v.low)}` : `at most ${w(v.high)}`} is wanted`,
   gaugesDiffer: (v) => `${w(v.item)}: the gauges differ by ${w(v.difference)}, at most ${w(v.limit)} is wanted`,
   neverShown: (v) => `${w(v.item)}: this gauge never showed ${w(v.least)} in this run, so nothing on it says nothing`,
   byFeel: (v) => `By feel, without a gauge. It finds ${w(v.finds)}; it cannot find ${w(v.misses)}`,

@@ -361,7 +361,7 @@ describe('a step that a gauge shows', () => {
     const fitted = without(instrumentsFor(of), 'q');
     expect(stepUnmet({ ...at(reads([1, 700]), of), instruments: fitted }, off, 2000)).toBeNull(); // prettier-ignore
     // Documents of the first language take a word for it.
-    const first = without(of.procedure, 'language') as typeof of.procedure;
+    const first = without<Procedure>(of.procedure, 'language');
     expect(stepUnmet({ ...at(reads([1, 700]), of), plan: { ...of, procedure: first } }, off, 2000)).toBeNull(); // prettier-ignore
   });
 

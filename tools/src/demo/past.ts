@@ -1,4 +1,4 @@
-import { addDays, emptyRun, fold, judge, makePlan, merged, type InstrumentCopy, type Opened, mainRole } from '@grellin/core';
+import { addDays, emptyRun, fold, judge, makePlan, merged, type InstrumentCopy, type Opened, mainRole, procedureById, sameDimension } from '@grellin/core';
 import { perform, setupFor, type Setup, rigFor } from '@grellin/core/practice';
 import { builtIn, chain, closeRun, GENESIS, instrumentCopy, Moment, run, runAsset, runInstrument, type Transaction } from '@grellin/server';
 import { eq } from 'drizzle-orm';
@@ -25,12 +25,14 @@ function benchFor(procedure: string, ruleSet: string, gauges: readonly Instrumen
         input !== undefined && (name === '' ? new RegExp(`^sim/${setup.device}-\\d\\d/${input}$`).test(g.address ?? '') : g.address === `sim/${name}/${input}`),
     );
   const channels = Object.fromEntries(
-    Object.keys(setup.instruments).map((channel) => {
+    Object.entries(setup.instruments).flatMap(([channel, wanted]) => {
       const eye = gauges.find((g) => g.tag === (channel.startsWith('stroke') ? 'RU-01' : 'BC-01'));
       const own = gauges.find((g) => g.fittedTo === owner && g.address?.endsWith(`/${setup.inputs[channel] ?? '-'}`) === true);
-      const found = own ?? at(setup.inputs[channel]) ?? eye;
+      const found = [own, at(setup.inputs[channel]), eye].find((g) => g && sameDimension(g.low.unit, wanted.low.unit));
+      // What need not be fitted, and is not, was not read.
+      if (!found && procedureById(procedure)?.channels[channel]?.optional) return [];
       if (!found) throw new Error(`the demo has nothing to read ${channel} of ${procedure} with`);
-      return [channel, found] as const;
+      return [[channel, found] as const];
     }),
   );
   return { setup, rig: rigFor(procedure) ?? '', channels };

@@ -3,7 +3,7 @@ import { act, psi, q, until, type Bench, type Benches, type Gauge } from './benc
 
 const dash = (input: Channel): Gauge => ({ input, unit: psi, high: 200, resolution: 0.1, accuracy: 1, noise: 0.04 });
 const rule = (input: Channel): Gauge => ({ input, unit: '[in_i]', high: 6, resolution: 0.0625, accuracy: 0.03125, byHand: true, noise: 0 });
-const tachometer: Gauge = { input: 'n1', unit: '/min', high: 3000, resolution: 10, accuracy: 20, fitted: true, noise: 4 };
+const tachometer: Gauge = { input: 'n1', unit: '/min', high: 3000, resolution: 10, accuracy: 20, fitted: true, noise: 0.8 };
 const strokes = { strokeLeft: rule('sl'), strokeRight: rule('sr') };
 const axles = ['20', '30', '30'].map((chamber, k) => ({ name: ['steered', 'driven', 'last'][k] ?? '', unit: '1', chamber }));
 /** The towing vehicle has all its axles; of a trailer the last. */
