@@ -167,6 +167,8 @@ const methodShapes = {
     mark: id(),
     text: words(),
     take: string<'highest' | 'lowest'>().oneOf(['highest', 'lowest']).optional(),
+    by: id().optional(),
+    stands: shape({ s: id(), within: id() }).optional().default(undefined),
     above: id().optional(),
     below: id().optional(),
   }),

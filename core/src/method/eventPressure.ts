@@ -1,10 +1,10 @@
 import { findingOf, lacking, type Finding } from './verdict/finding';
-import { keeps, strict, type Channel, type EventPressureMethod, type ResolvedLimit, type Reason } from '../procedure';
+import { figureOf, keeps, strict, type Channel, type EventPressureMethod, type ResolvedLimit, type Reason } from '../procedure';
 import { decimal, decimalIn, significant, type Quantity } from '../quantity';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
 import type { Reading } from './evidence/reading';
-import { readingAtEvent, readingsBetween, readingsOn, STALE_MS, uReading, valueIn } from './evidence/readings';
-import { markAt, stepsUnmet } from './evidence/steps';
+import { readingAtEvent, readingsBetween, readingsOn, span, STALE_MS, uReading, valueIn } from './evidence/readings';
+import { markAt, milliseconds, stepsUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';
 import { judgeValue, limitsOn } from './verdict/value';
 
@@ -30,7 +30,7 @@ export function eventPressureTask(at: At): Task {
       mark: method.mark,
       text: method.text,
       on: method.channels,
-      unmet: (now) => stepsUnmet(at, now) ?? turnUnmet(at, now) ?? apartUnmet(at, now),
+      unmet: (now) => eventUnmet(at, now),
     };
   const unread = method.channels.find((c) => at.instruments[c] && !readingFor(at, c, when));
   return unread === undefined ? { kind: 'end' } : { kind: 'read', channel: unread };
@@ -62,15 +62,39 @@ const TURNED_SHARE = 0.05;
  */
 function turnUnmet(at: At, when: number): Reason | null {
   const { method, plan } = at;
-  if (!strict(plan) || method.take === undefined) return null;
+  // What has to stand still is seen to by its standing.
+  if (!strict(plan) || method.take === undefined || method.stands !== undefined) return null;
   const side = method.take === 'highest' ? 1 : -1;
   for (const channel of method.channels) {
     const furthest = readingFor(at, channel, when);
     if (!furthest) continue;
     const now = readingsOn(at.record, channel).lastUpTo(when);
-    const turned = furthest.typed || (now !== undefined && Math.abs(furthest.value - valueIn(now, furthest.unit)) >= TURNED_SHARE * Math.abs(furthest.value));
-    if (furthest.value * side <= 0 || !turned)
-      return { code: 'notTurned', values: { event: method.text, value: { value: furthest.value, unit: furthest.unit } } };
+    const back = now === undefined ? 0 : Math.abs(furthest.value - valueIn(now, furthest.unit));
+    const by = method.by === undefined ? TURNED_SHARE * Math.abs(furthest.value) : span(figureOf(plan, method.by), furthest.unit);
+    // Whoever reads by eye reads the furthest of what springs back, and both of what turns slowly.
+    const turned = (furthest.typed && method.by === undefined) || back >= by;
+    const wrongSide = method.by === undefined && furthest.value * side <= 0;
+    if (wrongSide || !turned) return { code: 'notTurned', values: { event: method.text, value: { value: furthest.value, unit: furthest.unit } } };
+  }
+  return null;
+}
+
+/** Why what is to stand still does not stand by a moment: it moved too far over the time that it has to, or nobody read it so long. */
+function stillUnmet(at: At, when: number): Reason | null {
+  const { method, plan, record } = at;
+  if (method.stands === undefined) return null;
+  const over = figureOf(plan, method.stands.s);
+  const within = figureOf(plan, method.stands.within);
+  const from = when - milliseconds(over);
+  for (const channel of method.channels.filter((c) => at.instruments[c])) {
+    const first = readingsOn(record, channel).lastUpTo(from);
+    const last = readingsOn(record, channel).lastUpTo(when);
+    const fresh = first && last && first !== last && from - first.at <= STALE_MS && first.at >= watchedFrom(at);
+    if (!fresh) return { code: 'stillUnread', values: { event: method.text, over } };
+    const seen = readingsBetween(record, channel, first.at, when).map((r) => valueIn(r, within.unit));
+    const moved = Math.max(...seen) - Math.min(...seen);
+    if (moved > within.value)
+      return { code: 'notStill', values: { event: method.text, moved: { value: Number(moved.toPrecision(3)), unit: within.unit }, within, over } };
   }
   return null;
 }
@@ -92,6 +116,9 @@ function apartUnmet(at: At, when: number): Reason | null {
   }
   return null;
 }
+
+/** Why something may not be said to have happened at a moment. */
+const eventUnmet = (at: At, when: number): Reason | null => stepsUnmet(at, when) ?? turnUnmet(at, when) ?? stillUnmet(at, when) ?? apartUnmet(at, when);
 
 /** A reading on the wrong side of a limit while the event had not come: where it would have come, it would have failed. */
 function overdue(at: At, channel: Channel, limit: ResolvedLimit): Reading | undefined {
@@ -147,7 +174,7 @@ export function judgeEventPressure(at: At): readonly Finding[] {
     const { verdict, reason } = lacking(record, { code: 'eventMissing', values: { event: method.text } });
     return [found(null, verdict, reason)];
   }
-  const unmet = stepsUnmet(at, when) ?? turnUnmet(at, when) ?? apartUnmet(at, when);
+  const unmet = eventUnmet(at, when);
   if (unmet) return [found(null, 'void', unmet)];
   return method.channels.flatMap((channel): Finding[] => {
     const instrument = usableInstrument(at, channel);

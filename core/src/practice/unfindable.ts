@@ -32,8 +32,8 @@ export const unfindable: readonly Unfindable[] = [
   },
   {
     procedure: 'brakes.whole',
-    faults: ['late warning', 'parking valve sticks', 'protection valve sticks'],
-    why: 'that it warns, pops or closes is heard and seen; the gauge says only where',
+    faults: ['late warning', 'parking valve sticks'],
+    why: 'that it warns or pops is heard and seen; the gauge says only where',
   },
   { procedure: 'ba.user-check', faults: ['late alarm', 'whistle starves'], why: 'the alarm is heard; the gauge says only where' },
   { procedure: 'brakes.whole', faults: ['parking brake slips'], why: 'a tug is felt at the wheel' },

@@ -260,8 +260,10 @@ describe('off the end of the scale', () => {
 describe('two events of one governor', () => {
   const judged = (stage: string, mark: string, value: number, before: Readonly<Record<string, readonly [number, number]>>) => {
     const earlier = Object.fromEntries(Object.entries(before).map(([m, [s]]) => [m, s * 1000]));
-    const primary = [...Object.values(before), [100.2, 88] as const, [110, value] as const];
-    const record = { ...recordFor(brakes, stage, { readings: { primary }, marks: { ...Object.fromEntries(stageOf(brakes, stage).steps.map((s) => [s.id, 101])), [mark]: 110 } }), earlier, beganAt: 100_000 }; // prettier-ignore
+    const seen = stage === 'cut-in' ? [[105, value] as const, [120, value + 2] as const] : [[105, value] as const, [119, value] as const];
+    const primary = [...Object.values(before), [100.2, 88] as const, ...seen];
+    const steps = Object.fromEntries(stageOf(brakes, stage).steps.map((s) => [s.id, 101]));
+    const record = { ...recordFor(brakes, stage, { readings: { primary }, marks: { ...steps, [mark]: 120 } }), earlier, beganAt: 100_000 };
     return judgeStage(brakes, stageOf(brakes, stage), record, fittedFor(brakes, { readings: { primary } })).map((f) => [f.verdict, f.reasons[0]?.code]); // prettier-ignore
   };
   it('stops above where it loads again, or one of the two was read wrong; whichever is read first', () => {
@@ -272,5 +274,43 @@ describe('two events of one governor', () => {
     expect(judged('cut-out', 'unloads', 125, { loads: [50, 126] })).toEqual([['void', 'notApart']]); // prettier-ignore
     // Where the other was never seen, or nobody read it, there is nothing to hold it against.
     expect(judged('cut-in', 'loads', 135, {})).toEqual([['pass', 'event']]);
+  });
+});
+
+describe('a needle that stops, and one that turns', () => {
+  const marks = { bled: 1, 'engine-cut-out': 2, 'engine-cut-in': 1, ease: 2, 'supply-charge': 1, 'supply-off': 2 };
+  const judged = (stage: string, mark: string, at: number, readings: readonly (readonly [number, number])[], typed = false, plan = brakes) => {
+    const own = Object.fromEntries(Object.entries(marks).filter(([id]) => stageOf(plan, stage).steps.some((s) => s.id === id)));
+    return found(plan, stage, { typed, readings: { primary: [[0.5, 88], ...readings] }, marks: { ...own, [mark]: at } }).map((f) => [f.verdict, f.reasons[0]?.code, f.observed?.value]); // prettier-ignore
+  };
+  const rises = (from: number, to: number, perS: number, most: number) =>
+    Array.from({ length: 2 * (to - from) + 1 }, (_, i) => [from + i / 2, Math.min(most, 88 + (i * perS) / 2)] as const);
+
+  it('stops rising where it stood for ten seconds within one psi, and nobody is early', () => {
+    // At half a psi a second it is at 130 after 84 s.
+    const climb = rises(3, 200, 0.5, 130);
+    expect(judged('cut-out', 'unloads', 80, climb)).toEqual([['void', 'notStill', undefined]]);
+    // Two psi of the ten seconds before it are left of the climb at 93 s, one at 95.
+    expect(judged('cut-out', 'unloads', 94.5, climb)).toEqual([['void', 'notStill', undefined]]);
+    expect(judged('cut-out', 'unloads', 95, climb)).toEqual([['pass', 'event', 130], ['pass', 'event', 130]]); // prettier-ignore
+  });
+  it('is the highest that it stood at, though it sinks while it stands', () => {
+    const sinks = [...rises(3, 108, 0.5, 140.5), ...Array.from({ length: 41 }, (_, i) => [108.5 + i / 2, 140.5 - i / 45] as const)]; // prettier-ignore
+    expect(judged('cut-out', 'unloads', 128, sinks)[1]).toEqual(['fail', 'event', 140.5]);
+  });
+  it('by eye it is read twice, ten seconds apart', () => {
+    expect(judged('cut-out', 'unloads', 60, [[59, 130]], true)).toEqual([['void', 'stillUnread', undefined]]); // prettier-ignore
+    expect(judged('cut-out', 'unloads', 60, [[50.5, 130], [59, 130]], true)).toEqual([['void', 'stillUnread', undefined]]); // prettier-ignore
+    expect(judged('cut-out', 'unloads', 60, [[50, 130], [59, 130]], true)[0]).toEqual(['pass', 'event', 130]); // prettier-ignore
+    expect(judged('cut-out', 'unloads', 60, [[50, 128], [59, 130]], true)).toEqual([['void', 'notStill', undefined]]); // prettier-ignore
+    // What was read before its watching began is nothing of it.
+    expect(judged('cut-out', 'unloads', 11.5, [[1.4, 130], [11, 130]], true)).toEqual([['void', 'stillUnread', undefined]]); // prettier-ignore
+  });
+  it('turns at the lowest, once it has risen by one psi; by eye it is read at both', () => {
+    const fall = [[3, 130], [20, 110], [30, 104], [31, 103], [33, 103.9], [34, 104]] as const; // prettier-ignore
+    expect(judged('cut-in', 'loads', 33, fall)).toEqual([['void', 'notTurned', undefined]]);
+    expect(judged('cut-in', 'loads', 34, fall)).toEqual([['pass', 'event', 103]]);
+    expect(judged('cut-in', 'loads', 34, [[31, 103]], true)).toEqual([['void', 'notTurned', undefined]]); // prettier-ignore
+    expect(judged('cut-in', 'loads', 34, [[31, 99.5], [34, 101]], true)).toEqual([['fail', 'event', 99.5]]); // prettier-ignore
   });
 });

@@ -1,4 +1,4 @@
-import type { Axle, Channel, Id, Limit, OnSetUp, Parameter, Procedure, RuleSet, Source, Stage, Step, Value } from '../language';
+import type { Axle, Channel, EventPressureMethod, Id, Limit, OnSetUp, Parameter, Procedure, RuleSet, Source, Stage, Step, Value } from '../language';
 import { commonPractice, fromMemory } from '../source';
 import { brakeStates, lineStates, neverParted, neverRolls } from './brakeStates';
 import { engineChannel, engineSpeeds, fastIdling, idling, running, stopped } from './engine';
@@ -20,10 +20,13 @@ const at = (
   steps: readonly Step[],
   mark: Id,
   text: string,
-  apart: { readonly above?: Id; readonly below?: Id } = {},
-): Stage => test(id, 'vehicle', title, steps, { kind: 'eventPressure', channels, mark, text, ...apart });
+  seen: Pick<EventPressureMethod, 'take' | 'by' | 'stands' | 'above' | 'below'> = {},
+): Stage => test(id, 'vehicle', title, steps, { kind: 'eventPressure', channels, mark, text, ...seen });
 
 const both = ['primary', 'secondary'] as const;
+
+/** What the hurried eye calls standing still moves on by this in ten seconds. */
+const standing = { s: 'stood', within: 'stoodWithin' } as const;
 
 /** One rule goes from push-rod to push-rod: the same for every axle. */
 const axle: Axle = { id: 'axle', title: 'Axle', left: 'strokeLeft', right: 'strokeRight' };
@@ -69,7 +72,7 @@ const stages: readonly Stage[] = [
     ],
     'loads',
     'The needle turns: the compressor loads again',
-    { below: 'unloads' },
+    { take: 'lowest', by: 'turnedBy', below: 'unloads' },
   ),
   at(
     'cut-out',
@@ -81,7 +84,7 @@ const stages: readonly Stage[] = [
     ],
     'unloads',
     'The needle stops rising: the compressor unloads',
-    { above: 'loads' },
+    { take: 'highest', stands: standing, above: 'loads' },
   ),
   test(
     'static',
@@ -180,7 +183,8 @@ const stages: readonly Stage[] = [
       act('supply-off', 'Supply line off: air leaks from the vehicle until its valve closes', { needs: { parking: 'set' }, makes: { supplyLine: 'off' } }),
     ],
     'supply-closes',
-    'The protection valve closes',
+    'The protection valve closes: the needle stands',
+    { take: 'lowest', stands: standing },
   ),
   at(
     'service-line',
@@ -191,7 +195,8 @@ const stages: readonly Stage[] = [
       act('service-off', 'Service line off; press the pedal: air leaks until the valve closes', { needs: { parking: 'set' }, makes: { serviceLine: 'off' } }),
     ],
     'service-closes',
-    'The protection valve closes',
+    'The protection valve closes: the needle stands',
+    { take: 'lowest', stands: standing },
   ),
   look('lines-back', 'vehicle', 'Lines', 'test', [
     item('no-air', 'No air from either coupling head once closed'),
@@ -306,6 +311,9 @@ function rules(s: School): RuleSet {
       minute: minutes(1, cdl),
       ...engineSpeeds,
       nothing: p(0),
+      turnedBy: p(1),
+      stood: seconds(10),
+      stoodWithin: p(1),
       pumpedDown: p(30, nsc),
       ...(s.cutOutFrom === undefined ? {} : { cutOutFrom: p(s.cutOutFrom) }),
       lowFrom: p(50, nsc),

@@ -11,6 +11,10 @@ export interface EventPressureMethod {
   readonly text: Words;
   /** The extreme of the readings up to the mark counts, and not the one at it: what it rose to before it suddenly dropped. */
   readonly take?: 'highest' | 'lowest';
+  /** Parameter: by how much it has to come back from there, to have turned; a twentieth of the furthest where nothing is said. */
+  readonly by?: Id;
+  /** Parameters: by then it has stood for so long within so much. What stops moving is no moment of its own that somebody could be too early for. */
+  readonly stands?: { readonly s: Id; readonly within: Id };
   /** Marks of other stages: where they were read as well, this one is read above or below them, or one of the two is wrong. */
   readonly above?: Id;
   readonly below?: Id;
@@ -22,6 +26,9 @@ export interface EventPressureReasons {
   notTurned: { readonly event: Words; readonly value: Quantity };
   /** Two pressures that cannot stand to one another so. */
   notApart: { readonly event: Words; readonly value: Quantity; readonly other: Quantity; readonly wanted: Words };
+  /** What is to stand still still moves, or nobody has read it for long enough. */
+  notStill: { readonly event: Words; readonly moved: Quantity; readonly within: Quantity; readonly over: Quantity };
+  stillUnread: { readonly event: Words; readonly over: Quantity };
   eventMissing: { readonly event: Words };
   eventOverdue: { readonly event: Words; readonly value: Quantity; readonly limit: Quantity; readonly op: Words };
   noted: { readonly observed: Quantity; readonly event: Words };
@@ -30,6 +37,14 @@ export interface EventPressureReasons {
 export const eventPressureFacts: MethodFacts<EventPressureMethod> = {
   measures: { pressure: 'read', count: 'number', flow: 'flow' },
   reads: (m) => m.channels,
-  figures: () => [],
+  figures: (m) => [
+    ...(m.by === undefined ? [] : [{ id: m.by, in: m.channels }]),
+    ...(m.stands === undefined
+      ? []
+      : [
+          { id: m.stands.s, in: 's' },
+          { id: m.stands.within, in: m.channels },
+        ]),
+  ],
   minutes: byHand,
 };
