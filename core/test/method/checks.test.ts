@@ -138,6 +138,20 @@ describe('breathing apparatus', () => {
     const f = only(found(check('quarter'), 'look-leak', { ...w, instruments: { remote: { fitted: true, resolution: q(10, 'bar'), accuracy: q(6, 'bar') } } }));
     expect(f.verdict).toBe(verdict);
   });
+  it('a needle that trembles on a mark stands on it: what streams is looked at for five seconds, to either end', () => {
+    const dial = { remote: { fitted: true, resolution: q(10, 'bar'), accuracy: q(6, 'bar') } };
+    const look = (start: readonly number[], end: readonly number[], typed = false) => {
+      const remote = [...start.map((v, i) => [40 + (i + 1) * (5 / start.length), v] as const), ...end.map((v, i) => [70 + (i + 1) * (5 / end.length), v] as const)]; // prettier-ignore
+      return only(found(check('quarter'), 'look-leak', { typed, readings: { remote: [[39, 320], ...remote] }, marks: { 'first-breath-off': 0, shut: 1, 'line-settle': 40, start: 45 }, ended: 76, instruments: dial })); // prettier-ignore
+    };
+    // The clock is over at 75 s with the sample there: by itself it is a whole step below the one at 45 s.
+    const trembling = look([290, 300, 290, 300], [300, 290, 300, 290]);
+    expect([trembling.verdict, trembling.observed?.value]).toEqual(['pass', 0]);
+    const fallen = look([290, 300, 290, 300], [290, 290, 290, 280]);
+    expect([fallen.verdict, fallen.observed?.value]).toEqual(['fail', 0.75]);
+    // What is read by eye was looked at by whoever wrote it down.
+    expect(look([300, 300], [300, 290], true).verdict).toBe('fail');
+  });
   const high = planOf('ba.high-pressure', 'bar-10', { set: { ...set, trappedVolume: q(30, 'mL') } });
   it.each<[number, Verdict]>([
     [290, 'pass'],

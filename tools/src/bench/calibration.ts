@@ -223,11 +223,17 @@ function tightItems(): void {
               const at = (s: number) => [s, Number((Math.round((stands + noise * normal(chance)) / step) * step).toFixed(9))] as const;
               return [
                 channel,
-                [...Array.from({ length: 10 }, (_, k) => at(0.01 * (k + 1))), ...Array.from({ length: 60 }, (_, k) => at(5000 + (hold * k) / 59))],
+                [
+                  ...Array.from({ length: 10 }, (_, k) => at(0.01 * (k + 1))),
+                  ...Array.from({ length: 20 }, (_, k) => at(4990 + k / 2)),
+                  ...Array.from({ length: 60 }, (_, k) => at(5000 + (hold * k) / 59)),
+                ],
               ];
             }),
           );
-          const instruments = Object.fromEntries(Object.entries(opened.instruments).map(([c, g]) => [c, { ...g, inCalibration: true }]));
+          // What the stage does not read is not fitted.
+          const fitted = Object.entries(opened.instruments).filter(([c]) => method.channels.includes(c));
+          const instruments = Object.fromEntries(fitted.map(([c, g]) => [c, { ...g, inCalibration: true }]));
           const settled = Object.fromEntries(stage.steps.map((s, k) => [s.id, s.kind === 'wait' ? 4000 + k : 0.05 + k / 1000]));
           const found = judgeStage(plan, stage, recordOf(plan, stage, { ...settled, start: 5000 }, readings), instruments).filter((f) => f.limit !== null);
           if (found.some((f) => f.verdict !== 'pass')) unsure += 1;

@@ -9,7 +9,7 @@ import { correctedFigures, driftTooLarge, inOtherTerms, stillSettling } from './
 import { endReading, holdReadings, holdTimes, judgedChannels, startUnmet, type HoldReadings, type HoldTimes } from './hold';
 import { decide, type Decision } from '../verdict/decide';
 import { expectedEnd } from './expectedEnd';
-import { readingAt, readingsBetween, readingsOn, repeatabilityOf } from '../evidence/readings';
+import { readingAt, readingsBetween, readingsOn, repeatabilityOf, valueIn } from '../evidence/readings';
 import type { Reading } from '../evidence/reading';
 import type { StageRecord, ChannelInstrument } from '../evidence/record';
 import { markAt, START } from '../evidence/steps';
@@ -106,6 +106,17 @@ interface ChannelHold extends At {
 
 type Judged = Pick<Finding, 'verdict' | 'reasons'> & Partial<Finding>;
 
+/** An eye rests on a needle for so long before it says where it stands. Common practice. */
+const LOOKED_AT_MS = 5000;
+
+/** Where a needle stood when it was read: what streams, about its mean over the look. One that trembles on a mark is at neither of its neighbours. */
+function lookedAt({ plan, record, channel }: ChannelHold, read: Reading): Reading {
+  if (read.typed || !strict(plan)) return read;
+  const values = readingsBetween(record, channel, read.at - LOOKED_AT_MS, read.at).filter((r) => !r.typed).map((r) => valueIn(r, read.unit)); // prettier-ignore
+  const mean = values.reduce((sum, v) => sum + v, 0) / values.length;
+  return { ...read, value: Number(mean.toPrecision(12)) };
+}
+
 /** The figures that a limit is judged by: those of the hold, of the first drop before it, or with measured drift taken off. */
 function figuresFor(c: ChannelHold, limit: ResolvedLimit): Figures | Reason {
   const { plan, method, record, channel, instrument, hold } = c;
@@ -116,6 +127,7 @@ function figuresFor(c: ChannelHold, limit: ResolvedLimit): Figures | Reason {
     const before = method.firstDropAfter === undefined ? undefined : readingAt(record, channel, markAt(record, method.firstDropAfter) ?? 0);
     return before ? figures(scale, hold, before, hold.start, instrument, record, scatter) : { code: 'noReading', values: { channel } };
   }
+  if (limit.of === 'graduations') return figures(scale, hold, lookedAt(c, hold.start), lookedAt(c, hold.end), instrument, record, scatter);
   const plain = figures(scale, hold, hold.start, hold.end, instrument, record, scatter);
   if (!limit.corrected) return plain;
   return correctedFigures(c, c.instruments, hold, plain) ?? { code: 'noReading', values: { channel: method.gas?.temperature ?? 'temperature' } };
