@@ -1,9 +1,10 @@
 import { findingOf, lacking, type Finding } from './verdict/finding';
-import { holds, type Axle, type StrokeMethod } from '../procedure';
+import { holds, strict, type Axle, type StrokeMethod } from '../procedure';
 import { decimal, decimalIn, significant } from '../quantity';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
 import type { Reading } from './evidence/reading';
-import { readingsOn, uReading } from './evidence/readings';
+import type { ChannelInstrument } from './evidence/record';
+import { readingsOn, span, uReading } from './evidence/readings';
 import { stepsUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';
 import { judgeValue } from './verdict/value';
@@ -31,6 +32,15 @@ export function strokeTask(at: At): Task {
   return unread === undefined ? { kind: 'end' } : { kind: 'read', channel: unread };
 }
 
+/** By so much of a step does a hand with a rule scatter, under a vehicle and by a lamp: between none and a whole one, so that what is claimed is within three in a hundred of the truth for either. */
+const READ_AGAIN_STEPS = 0.7;
+
+/** Standard uncertainty of a stroke: it is measured once, and nothing about it says how the hand scatters. */
+function uStroke({ plan }: At, rule: ChannelInstrument, unit: string): number {
+  const hand = strict(plan) ? READ_AGAIN_STEPS * span(rule.resolution, unit) : 0;
+  return Math.hypot(uReading(rule, unit), hand);
+}
+
 /**
  * Judges push-rod strokes: each against the limit of its chamber's type, and the two sides of an axle against each other.
  * Source: 49 CFR 393.47 and appendix A to part 396 for the limits; the difference is common practice; from memory.
@@ -53,7 +63,7 @@ export function judgeStroke(at: At): readonly Finding[] {
         judgeValue(at, STROKE_EDITION, channel, limit, {
           observed: significant(decimal(reading.value)),
           unit: reading.unit,
-          u: uReading(instrument, reading.unit),
+          u: uStroke(at, instrument, reading.unit),
           best: 0,
           fitted: instrument.fitted,
           correlation: instrument.correlation,
@@ -74,7 +84,7 @@ export function judgeStroke(at: At): readonly Finding[] {
       judgeValue(at, STROKE_EDITION, null, difference, {
         observed: significant(apart),
         unit,
-        u: Math.hypot(uReading(left.instrument, unit), uReading(right.instrument, unit)),
+        u: Math.hypot(uStroke(at, left.instrument, unit), uStroke(at, right.instrument, unit)),
         best: 0,
         fitted: left.instrument.fitted,
         correlation: left.instrument.correlation,

@@ -1,4 +1,4 @@
-import { catalogue, convert, figureOf, judgeStage, makePlan, procedureById, ReadingList, type AttributesByRole, type ChannelInstrument, type Finding, type Plan, type Reading, type Stage, type StageRecord } from '@grellin/core'; // prettier-ignore
+import { catalogue, convert, figureOf, judgeStage, makePlan, procedureById, ReadingList, type AttributesByRole, type ChannelInstrument, type Finding, type Lists, type Plan, type Procedure, type Quantity, type Reading, type Stage, type StageRecord } from '@grellin/core'; // prettier-ignore
 import { chanceOf, practiceOf, rigFor, setupFor, type Chance } from '@grellin/core/practice';
 import { report } from '../measure/ratio';
 
@@ -67,10 +67,10 @@ function recordOf(
   };
 }
 
-function planOf(id: string, ruleSet: string, assets: AttributesByRole): Plan {
-  const procedure = procedureById(id);
-  const made = procedure && makePlan(procedure, 'd', ruleSet, assets);
-  if (!made?.ok) throw new Error(`no plan of ${id} to calibrate with`);
+function planOf(of: string | Procedure, ruleSet: string, assets: AttributesByRole, lists?: Lists): Plan {
+  const procedure = typeof of === 'string' ? procedureById(of) : of;
+  const made = procedure && makePlan(procedure, 'd', ruleSet, assets, undefined, lists);
+  if (!made?.ok) throw new Error(`no plan of ${procedure?.id ?? ruleSet} to calibrate with`);
   return made.plan;
 }
 
@@ -95,6 +95,88 @@ function decay(): Simulated {
     const readings = [[0.05, 270] as const, ...Array.from({ length: 31 }, (_, i) => [100 + 2 * i, read(start - (loss * i) / 30)] as const)];
     const record = recordOf(plan, stage, { pressurise: 1, shut: 2, settle: 60, start: 100 }, { line: readings });
     return { finding: first(judgeStage(plan, stage, record, { line: gauge })), conforms: loss <= 10 };
+  };
+}
+
+const celsius = (value: number): Quantity => ({ value, unit: 'Cel' });
+
+/** A hold at 20 kPa while the air in the tank drifts by up to a tenth of a kelvin, read on a thermometer: what is left once that is taken off is judged. */
+function driftMeasured(): Simulated {
+  const base = procedureById('tank.ibc');
+  const rules = base?.ruleSets.find((r) => r.id === 'un');
+  if (!base || !rules) throw new Error('no transport tank to calibrate with');
+  const source = { title: 'common practice' };
+  const permitted = 0.4;
+  const read20: Procedure = {
+    ...base,
+    channels: { ...base.channels, temperature: { role: 'tank', unit: 'Cel', title: 'Air in the tank' } },
+    stages: base.stages.map((s) => (s.id === 'hold' && s.method.kind === 'decay' ? { ...s, method: { ...s.method, gas: { temperature: 'temperature' } } } : s)), // prettier-ignore
+    ruleSets: [{ ...rules, limits: [{ id: 'left', stage: 'hold', of: 'loss', op: '<=', value: { value: permitted, unit: 'kPa' }, corrected: true, source }] }],
+  };
+  const plan = planOf(read20, 'un', { tank: { volume: { value: 1000, unit: 'L' } } });
+  const stage = stageOf(plan, 'hold');
+  const gauge = gaugeOf('kPa', 40, 0.05, 0.01, 0.9);
+  const thermometer = { ...gaugeOf('Cel', 60, 0.05, 0.01, 0), low: celsius(-20) };
+  const hold = convert(figureOf(plan, 'hold'), 's').value;
+  const [atmosphere, kelvin] = [101.325, 293.15];
+  return (chance, noise) => {
+    const [pressure, warmth] = [reader(gauge, noise, chance), reader(thermometer, noise, chance)];
+    const loss = permitted + (chance() - 0.5) * 0.3;
+    const drift = 0.2 * (chance() - 0.5);
+    const moved = ((atmosphere + 21) * drift) / kelvin;
+    const tank = [[0.15, 21] as const, [300, pressure(21)] as const, [300 + hold, pressure(21 - loss + moved)] as const];
+    const temperature = [[300, warmth(20)] as const, [300 + hold, warmth(20 + drift)] as const];
+    const record = recordOf(plan, stage, { 'relief-out': 0.1, pressurise: 0.2, 'supply-off': 1, settle: 200, start: 300 }, { tank, temperature });
+    return { finding: first(judgeStage(plan, stage, record, { tank: gauge, temperature: thermometer })), conforms: loss <= permitted };
+  };
+}
+
+function expansion(): Simulated {
+  const { plan } = practiceOf('cyl.water-jacket', 'us-metal', rigFor('cyl.water-jacket') ?? '', 'none');
+  const stage = stageOf(plan, 'expand');
+  const gauge = gaugeOf('bar', 700, 3, 1, 0.9);
+  const scale = gaugeOf('mL', 400, 0.5, 0.1, 0.9);
+  return (chance, noise) => {
+    const water = reader(scale, noise, chance);
+    const total = 145 + 10 * chance();
+    const permanent = (0.1 + (chance() - 0.5) * 0.02) * total;
+    const record = recordOf(plan, stage, { zeroed: 1, start: 11, 'total-read': 74, 'permanent-read': 101 }, {
+      pressure: [[0.9, 0], [10, 305], [40, 305], [73, 305], [100, 0]],
+      water: [[0.9, 0], [73, water(total)], [100, water(permanent)]],
+    }); // prettier-ignore
+    const percent = judgeStage(plan, stage, record, { pressure: gauge, water: scale }).find((f) => f.limit?.of === 'percent');
+    return { finding: percent, conforms: permanent <= 0.1 * total };
+  };
+}
+
+function relief(): Simulated {
+  const plan = planOf('valve.relief', 'asme', { valve: { set: { value: 100, unit: '[psi]' } } });
+  const stage = stageOf(plan, 'crack');
+  const gauge = gaugeOf('[psi]', 200, 0.5, 0.1, 0.98);
+  return (chance, noise) => {
+    const read = reader(gauge, noise, chance);
+    const opens = 97 + (chance() - 0.5) * 3;
+    const up = Array.from({ length: Math.round((opens - 92) * 20) }, (_, i) => 92 + i / 20);
+    const truth = [...up, ...Array.from({ length: 24 }, (_, i) => opens - i / 3), ...Array.from({ length: 40 }, (_, i) => opens - 8 + i / 80)];
+    const pressure = truth.map((p, i) => [100 + i / 40, read(p)] as const);
+    const record = recordOf(plan, stage, { 'lift-1': 100, 'shut-1': 100 + truth.length / 40 }, { pressure });
+    const low = judgeStage(plan, stage, record, { pressure: gauge }).find((f) => f.limit?.op === '>=' && f.confidence !== null);
+    return { finding: low, conforms: opens >= 97 };
+  };
+}
+
+function stroke(): Simulated {
+  const axles = [{ unit: '1', chamber: '30' }];
+  const plan = planOf('brakes.whole', 'build-from-low', { vehicle }, { axles });
+  const stage = stageOf(plan, 'stroke.1');
+  const rod = gaugeOf('[in_i]', 6, 1 / 32, 1 / 16, 0.5);
+  const dash = gaugeOf('[psi]', 200, 1, 0.5, 0.95);
+  return (chance, noise) => {
+    const read = reader(rod, noise, chance);
+    const left = 2 + (chance() - 0.5) / 2;
+    const record = recordOf(plan, stage, {}, { primary: [[0.05, 105]], strokeLeft: [[10, read(left)]], strokeRight: [[11, read(1.5)]] });
+    const found = judgeStage(plan, stage, record, { primary: dash, strokeLeft: rod, strokeRight: rod }).find((f) => f.channel === 'strokeLeft');
+    return { finding: found, conforms: left < 2 };
   };
 }
 
@@ -171,7 +253,17 @@ function eventPressure(): Simulated {
   };
 }
 
-const methods: Readonly<Record<string, () => Simulated>> = { decay, halfLife, makeUpFlow, elapsed, eventPressure };
+const methods: Readonly<Record<string, () => Simulated>> = {
+  decay,
+  'decay, drift of 0.1 K measured': driftMeasured,
+  halfLife,
+  makeUpFlow,
+  elapsed,
+  eventPressure,
+  expansion,
+  relief,
+  stroke,
+};
 
 function calibrate(name: string, simulate: Simulated, noise: number): void {
   const chance = chanceOf(20_261_128);
