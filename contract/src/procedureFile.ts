@@ -125,6 +125,7 @@ const stepSchema = oneOf('kind', {
     keep: shape({ channel: id(), low: id(), high: id(), topUps: whole(0, 99) })
       .optional()
       .default(undefined),
+    shown,
   }),
   reach: shape({
     ...stepBase,

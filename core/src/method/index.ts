@@ -10,6 +10,7 @@ export { ReadingList, type Chunk } from './evidence/readingList';
 export { readingAt, repeatabilityOf } from './evidence/readings';
 export { milliseconds, START, stepUnmet, waiting, waitingSince, type Waiting } from './evidence/steps';
 export { yesUnmet } from './check';
+export { shownUnmet } from './evidence/shown';
 export { awaited, NEVER_COMES, neverCame, neverUnmet, setUpAsked } from './evidence/never';
 export { grades, gradeRank, spotTooSoon } from './survey';
 export type { Task } from './evidence/task';

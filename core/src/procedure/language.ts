@@ -40,8 +40,16 @@ export type Step = { readonly id: Id; readonly text: Words } & OnSetUp &
   /** Where the channel is fitted its gauge must show it before it counts as done; with `stays`, until the stage has measured. */
   (
     | { readonly kind: 'act'; readonly shown?: Shown; readonly stays?: true }
-    /** With `keep`, its clock runs only while the channel stands in that window; so often it may be topped up. */
-    | { readonly kind: 'wait'; readonly s: Id; readonly keep?: { readonly channel: Channel; readonly low: Id; readonly high: Id; readonly topUps: number } }
+    /**
+     * With `keep`, its clock runs only while the channel stands in that window; so often it may be topped up. With `shown`, it is not over before the gauges of that
+     * show it, where they are fitted: the air inside and outside as warm as one another.
+     */
+    | {
+        readonly kind: 'wait';
+        readonly s: Id;
+        readonly keep?: { readonly channel: Channel; readonly low: Id; readonly high: Id; readonly topUps: number };
+        readonly shown?: Shown;
+      }
     /** With `orFails`, a window that is never reached is a leak and not a test left out. */
     | {
         readonly kind: 'reach';

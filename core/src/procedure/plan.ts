@@ -87,7 +87,7 @@ function fittedTo(stage: Stage, assets: AttributesByRole): Stage | null {
 
 /**
  * The channels that a rule set reads: an instrument that it does not read is not asked for.
- * @example channelsUsed(procedureById('suit.inflation'), procedureById('suit.inflation').ruleSets[0]) // ['suit']
+ * @example channelsUsed(procedureById('suit.inflation'), procedureById('suit.inflation').ruleSets[0]) // ['suit', 'inside', 'outside']
  */
 export function channelsUsed(procedure: Procedure, ruleSet: RuleSet): readonly Channel[] {
   const stages = procedure.stages.flatMap((s) => carriedOut(s, ruleSet) ?? []);

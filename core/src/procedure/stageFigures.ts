@@ -11,16 +11,17 @@ interface NeededFigure {
 
 /**
  * Every figure that a stage needs under a rule set, with a unit of its kind.
- * @example ((r) => figuresOf(r.stage, r.plan.ruleSet, procedureById('suit.inflation')).map((f) => f.id))(exampleOf('suit.inflation', 'inflate')) // ['fillLow', 'fillHigh', 'settle', 'keepLow', 'keepHigh', 'startLow', 'startHigh', 'hold', 'startLow', 'startHigh', 'fillHigh']
+ * @example ((r) => figuresOf(r.stage, r.plan.ruleSet, procedureById('suit.inflation')).map((f) => f.id))(exampleOf('suit.inflation', 'inflate')) // ['fillLow', 'fillHigh', 'settle', 'keepLow', 'keepHigh', 'asWarm', 'startLow', 'startHigh', 'hold', 'startLow', 'startHigh', 'fillHigh']
  */
 export function figuresOf(stage: Stage, ruleSet: RuleSet, p: Procedure): readonly NeededFigure[] {
   const unitOf = (channel: Channel): Unit => p.channels[channel]?.unit ?? '';
   const steps = stage.steps
     .filter((s) => !ruleSet.skip.includes(s.id))
     .flatMap((s): NeededFigure[] => {
-      if (s.kind === 'act') return shownFigures(s).flatMap(({ id, in: like }) => (id === undefined ? [] : [{ id, like: unitOf(like[0] ?? '') }]));
+      const shown = s.kind === 'reach' ? [] : shownFigures(s).flatMap(({ id, in: like }) => (id === undefined ? [] : [{ id, like: unitOf(like[0] ?? '') }]));
+      if (s.kind === 'act') return shown;
       if (s.kind === 'wait')
-        return [{ id: s.s, like: 's' }, ...(s.keep ? [s.keep.low, s.keep.high].map((id) => ({ id, like: unitOf(s.keep?.channel ?? '') })) : [])];
+        return [{ id: s.s, like: 's' }, ...(s.keep ? [s.keep.low, s.keep.high].map((id) => ({ id, like: unitOf(s.keep?.channel ?? '') })) : []), ...shown];
       const window = [s.low, s.high].map((id) => ({ id, like: unitOf(s.channel) }));
       return s.fills ? [...window, { id: s.fills.most, like: 'L/min' }] : window;
     });
@@ -47,12 +48,12 @@ export function askedFigures(p: Procedure, channels: readonly Channel[]): readon
  */
 export function stepChannels(step: Step): readonly Channel[] {
   if (step.kind === 'reach') return [step.channel];
-  return step.kind === 'act' ? shownChannels(step) : step.keep ? [step.keep.channel] : [];
+  return [...(step.kind === 'wait' && step.keep ? [step.keep.channel] : []), ...shownChannels(step)];
 }
 
 /**
  * The channels that a stage looks at, by its steps and by its method.
- * @example channelsOf(exampleOf('suit.inflation', 'inflate').stage) // ['suit']
+ * @example channelsOf(exampleOf('suit.inflation', 'inflate').stage) // ['suit', 'inside', 'outside']
  */
 export function channelsOf(stage: Pick<Stage, 'steps' | 'method'>): readonly Channel[] {
   return [...new Set([...channelsRead(stage.method), ...stage.steps.flatMap(stepChannels)])];

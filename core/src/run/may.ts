@@ -1,5 +1,5 @@
 import { awaited, methodTask, NEVER_COMES, neverCame, neverUnmet, questionsOf, spotTooSoon, START, stepUnmet, yesUnmet, type Attempted } from '../method';
-import { channelsOf, channelsRead, factsOf, itemsOf, routeOf, strict, type Plan, type Reason, type Stage } from '../procedure';
+import { channelsOf, factsOf, itemsOf, routeOf, stepChannels, strict, type Plan, type Reason, type Stage } from '../procedure';
 import { decimalIn, sameDimension, showQuantity } from '../quantity';
 import { byDay } from './byNight';
 import type { EventOf, RunEvent } from './event';
@@ -62,7 +62,7 @@ function unmet(reason: Reason): Refusal {
 
 /** An instrument that would stand for two channels which are read at the same time. */
 function readTwice(plan: Plan, e: EventOf<'opened'>): string | undefined {
-  const atOnce = new Set(plan.stages.flatMap((s) => (factsOf(s.method).oneAtATime ? [] : channelsRead(s.method))));
+  const atOnce = new Set(plan.stages.flatMap((s) => (factsOf(s.method).oneAtATime ? s.steps.flatMap(stepChannels) : channelsOf(s))));
   const ids = Object.entries(e.instruments).flatMap(([channel, i]) => (atOnce.has(channel) ? [i.id] : []));
   return ids.find((id, i) => ids.indexOf(id) !== i);
 }

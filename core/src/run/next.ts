@@ -1,5 +1,5 @@
-import { milliseconds, neverCame, taskOf, waiting, type Attempted, type Task } from '../method';
-import { figureOf, type Channel, type CheckItem, type Method, type Plan, type Reason, type Spot, type Stage, type Step } from '../procedure';
+import { milliseconds, neverCame, shownUnmet, taskOf, waiting, type Attempted, type Task } from '../method';
+import { figureOf, strict, type Channel, type CheckItem, type Method, type Plan, type Reason, type Spot, type Stage, type Step } from '../procedure';
 import type { Quantity } from '../quantity';
 import { requiredStages } from './judge';
 import { instrumentsOf, recordOf } from './stageRecord';
@@ -18,8 +18,15 @@ export type Next =
   | ({ readonly kind: 'spot'; readonly spot: Spot } & InStage)
   | ({ readonly kind: 'read'; readonly channel: Channel } & InStage)
   | ({ readonly kind: 'act'; readonly step: Step } & InStage)
-  /** With `strayed` its clock stands still: what settles has left its window. */
-  | ({ readonly kind: 'wait'; readonly step: Step; readonly since: number; readonly until: number; readonly strayed: Reason | null } & InStage)
+  /** With `strayed` its clock stands still: what settles has left its window. With `unlike` its gauges will not show at its end what they have to, as they stand now. */
+  | ({
+      readonly kind: 'wait';
+      readonly step: Step;
+      readonly since: number;
+      readonly until: number;
+      readonly strayed: Reason | null;
+      readonly unlike: Reason | null;
+    } & InStage)
   | ({ readonly kind: 'reach'; readonly step: Step; readonly low: Quantity; readonly high: Quantity } & InStage)
   | ({ readonly kind: 'start'; readonly low: Quantity; readonly high: Quantity } & InStage)
   | ({ readonly kind: 'hold'; readonly since: number; readonly until: number } & InStage)
@@ -38,7 +45,9 @@ function nextStep(plan: Plan, state: RunState, stage: Stage, attempt: Attempt): 
   if (step?.kind === 'reach') return { kind: 'reach', step, low: figureOf(plan, step.low), high: figureOf(plan, step.high), ...here };
   if (step?.kind === 'wait') {
     const { since, strayed, spoilt } = waiting(plan, stage, step, record, state.at);
-    return { kind: 'wait', step, strayed: spoilt ?? strayed, since, until: since + milliseconds(figureOf(plan, step.s)), ...here };
+    const until = since + milliseconds(figureOf(plan, step.s));
+    const unlike = strict(plan) ? shownUnmet(at, step, Math.max(state.at, until)) : null;
+    return { kind: 'wait', step, strayed: spoilt ?? strayed, unlike, since, until, ...here };
   }
   const task = taskNow(plan, state, stage, attempt);
   const before = task.kind === 'answer' ? mendFor(plan, state, stage, task.item.id) : null;

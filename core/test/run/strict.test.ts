@@ -39,8 +39,8 @@ function opened(plan: ReturnType<typeof suit>, assets: Record<string, Attributes
   return t;
 }
 /** A suit whose kit is proved, about to be filled. */
-function aboutToFill(proof = 5.5): Teller {
-  const t = opened(suit(), { suit: { openFaced: false } }, { suit: manometer });
+function aboutToFill(proof = 5.5, more: Record<string, InstrumentCopy> = {}): Teller {
+  const t = opened(suit(), { suit: { openFaced: false } }, { suit: manometer, ...more });
   t.check(1, 'gather', ['serial', 'flat', 'adapters']);
   t.check(2, 'look', ['sound', 'diaphragms', 'zip']);
   t.say(3, { kind: 'began', stage: 'rig-proof', attempt: 1 });
@@ -71,6 +71,41 @@ function held(): Teller {
 }
 const found = (t: Teller, stage: string) => t.result.findings.find((f) => f.stage === stage);
 const code = (t: Teller, stage: string) => found(t, stage)?.reasons[0]?.code;
+
+describe('a settling that has to end as warm inside as outside', () => {
+  const thermometer: InstrumentCopy = { ...manometer, id: 'TH-01', low: { value: -20, unit: 'Cel' }, high: { value: 60, unit: 'Cel' }, resolution: { value: 0.1, unit: 'Cel' }, accuracy: { value: 0.2, unit: 'Cel' } }; // prettier-ignore
+  const warm = (value: number, channel: string) => read(value, channel, 'Cel');
+  const filled = (more: Record<string, InstrumentCopy>): Teller => {
+    const t = aboutToFill(5.5, more);
+    t.say(120, read(5.5));
+    t.say(121, mark('fill'));
+    return t;
+  };
+  const both = { inside: thermometer, outside: { ...thermometer, id: 'TH-02' } };
+  it('waits for its thermometers, where they are there, and says what keeps it', () => {
+    const t = filled(both);
+    t.say(170, warm(22, 'inside'));
+    expect(t.next).toMatchObject({ kind: 'wait', strayed: null, unlike: { code: 'noReading', values: { channel: 'outside' } } });
+    t.say(171, warm(19.5, 'outside'));
+    t.say(180, read(5.5));
+    expect(t.refused(181, mark('settle'))).toBe('gaugesDiffer');
+    expect(t.next).toMatchObject({
+      kind: 'wait',
+      unlike: { code: 'gaugesDiffer', values: { difference: { value: 2.5, unit: 'K' }, limit: { value: 0.5, unit: 'K' } } },
+    });
+    t.say(200, warm(20, 'inside'));
+    expect(t.next).toMatchObject({ kind: 'wait', unlike: null });
+    t.say(201, mark('settle'));
+    expect(t.next).toMatchObject({ kind: 'reach', step: { id: 'trim' } });
+  });
+  it('and is not asked for them where there are none; one thermometer is not both', () => {
+    const t = filled({});
+    expect(t.next).toMatchObject({ kind: 'wait', unlike: null });
+    t.say(181, mark('settle'));
+    const twice = () => opened(suit(), { suit: { openFaced: false } }, { suit: manometer, inside: thermometer, outside: thermometer });
+    expect(twice).toThrow(/instrumentTwice/);
+  });
+});
 
 describe('what never comes', () => {
   it('is a leak, with the best that was reached, once supply and set-up are in order and the kit is proved', () => {

@@ -183,7 +183,7 @@ export function stepUnmet(at: Attempted, step: Step, when: number): Reason | nul
     return (
       windowUnmet('notReached', record, step.channel, figureOf(plan, step.low), figureOf(plan, step.high), when) ?? filledUnmet(plan, stage, step, record, when)
     );
-  return waitUnmet(plan, stage, step, record, when);
+  return waitUnmet(plan, stage, step, record, when) ?? (strict(plan) ? shownUnmet(at, step, when) : null);
 }
 
 /**

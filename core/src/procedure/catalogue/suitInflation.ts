@@ -8,7 +8,7 @@ const mmH2O: Unit = 'mm[H2O]';
 
 const f1052 = fromMemory('ASTM F1052');
 const nfpa1991 = fromMemory('NFPA 1991', 'gastight integrity, by ASTM F1052');
-const en464 = fromMemory('EN 464:1994');
+const iso17491 = fromMemory('ISO 17491-1', 'internal pressure test');
 const en943 = fromMemory('EN 943-1:2002', 'leak-tightness limit');
 const osha = fromMemory('29 CFR 1910.120', 'Appendix A, Part A');
 
@@ -55,6 +55,8 @@ function ruleSet(s: School): RuleSet {
       hold: minutes(s.holdMin),
       rigHold: minutes(1, commonPractice),
       rigSettle: { value: { value: 20, unit: 's' }, source: commonPractice },
+      // A kelvin between inside and outside is worth more than 3 mbar of 16.5: half of one is what a hold still bears.
+      asWarm: { value: { value: 0.5, unit: 'K' }, source: commonPractice },
     },
     limits: [
       { id: `${s.id}.rig`, stage: 'rig-proof', of: 'loss', op: '<=', value: { value: s.rigLoss, unit: s.unit }, source: commonPractice },
@@ -72,7 +74,7 @@ export const suitInflation: Procedure = {
   verdictWords: { pass: 'tight', fail: 'leaks' },
   claims: 'tight',
   warning: `Low pressure, from a regulated supply: never beyond the maker’s limit. Nobody kneels on the suit or leans over its seams. ${defers}`,
-  sources: [f1052, nfpa1991, en464, en943, osha, commonPractice],
+  sources: [f1052, nfpa1991, iso17491, en943, osha, commonPractice],
   setUp: [
     { id: 'plugs-in', text: 'Every further exhaust valve plugged, adapters hard in, the zip shut to its very end' },
     { id: 'gloves-on', text: 'Gloves, and the face plate of an open-faced suit, joined and hard' },
@@ -85,7 +87,11 @@ export const suitInflation: Procedure = {
     'Soap',
   ],
   roles: { suit: { classes: ['gas-tight-suit'] } },
-  channels: { suit: { role: 'suit', unit: 'Pa', title: 'Suit pressure' } },
+  channels: {
+    suit: { role: 'suit', unit: 'Pa', title: 'Suit pressure' },
+    inside: { role: 'suit', unit: 'Cel', title: 'Air inside the suit', optional: true },
+    outside: { role: 'suit', unit: 'Cel', title: 'Air outside the suit', optional: true },
+  },
   stages: [
     {
       id: 'gather',
@@ -169,7 +175,8 @@ export const suitInflation: Procedure = {
           kind: 'wait',
           s: 'settle',
           keep: { channel: 'suit', low: 'keepLow', high: 'keepHigh', topUps: 10 },
-          text: 'Let it stretch and settle; keep it in its window, adding air as it sinks, and look it over while it is full',
+          shown: { agree: ['inside', 'outside'], within: 'asWarm' },
+          text: 'Let it stretch and settle until it is as warm as the room; keep it in its window, adding air as it sinks, and look it over while it is full',
         },
         { id: 'trim', kind: 'reach', channel: 'suit', low: 'startLow', high: 'startHigh', text: 'Let it down into the start window' },
       ],
@@ -252,7 +259,7 @@ export const suitInflation: Procedure = {
       settleMin: 10,
       holdMin: 6,
       rigLoss: 0.3,
-      source: en464,
+      source: iso17491,
       limit: { of: 'loss', op: '<=', value: { value: 3, unit: 'mbar' }, source: en943 },
       builtTo: 'EN 943-1',
     }),

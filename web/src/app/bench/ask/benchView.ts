@@ -139,7 +139,7 @@ export function benchView(plan: Plan, state: RunState, now: number, choices: Uni
     segments: segmentsOf(plan, state, stage),
     place: stage ? `${at + 1} of ${plan.stages.length} · ${stage.title}` : ends ? 'Done' : '',
     primary: primaryOf(n, now),
-    instruction: instructionOf(n),
+    instruction: instructionOf(n, now),
     cautions: plan.procedure.cautions.filter((c) => places.has(c.before)).map((c) => c.text),
     gauges: gaugesOf(plan, state, n, stage, choices),
     timer: timerOf(plan, state, n, now),

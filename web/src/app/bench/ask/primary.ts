@@ -33,7 +33,10 @@ export function primaryOf(n: Next, now: number): Primary {
     case 'reach':
       return { label: 'It stands in the window', body: { kind: 'marked', mark: n.step.id } };
     case 'wait':
-      return { label: n.strayed ? backInWords(n.strayed) : `Settling · ${showClock(n.until - now)} left`, body: null };
+      return {
+        label: n.strayed ? backInWords(n.strayed) : n.unlike && now >= n.until ? $localize`Not yet` : `Settling · ${showClock(n.until - now)} left`,
+        body: null,
+      };
     case 'start':
       return { label: 'Start the hold', body: { kind: 'marked', mark: 'start' } };
     case 'hold':
@@ -48,7 +51,7 @@ export function primaryOf(n: Next, now: number): Primary {
 }
 
 /** What a person does now, in a line beside the key. */
-export function instructionOf(n: Next): string {
+export function instructionOf(n: Next, now: number): string {
   switch (n.kind) {
     case 'answer':
       return n.item.automatic ? 'A no here ends the test' : 'A no asks what is wrong';
@@ -57,7 +60,7 @@ export function instructionOf(n: Next): string {
     case 'read':
       return 'Type what it reads';
     case 'wait':
-      return n.strayed ? reasonInWords(n.strayed) : n.step.text;
+      return n.strayed ? reasonInWords(n.strayed) : n.unlike && now >= n.until ? reasonInWords(n.unlike) : n.step.text;
     case 'act':
     case 'reach':
       return n.step.text;

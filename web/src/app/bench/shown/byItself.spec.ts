@@ -8,7 +8,9 @@ import { goesOnByItself } from './byItself';
 describe('what needs nobody', () => {
   it('is said once for each attempt and each run, and again when a stage is done anew or another run stands there', () => {
     const said: EventBody[] = [];
-    const wait = (attempt: number) => ({ next: { kind: 'wait', stage: { id: 'hold' }, attempt, step: { id: 'settle' }, strayed: null, until: 100 } });
+    const wait = (attempt: number) => ({
+      next: { kind: 'wait', stage: { id: 'hold' }, attempt, step: { id: 'settle' }, strayed: null, unlike: null, until: 100 },
+    });
     const view = signal<unknown>(wait(1));
     const bench = signal({ id: 'one' });
     const now = signal(0);

@@ -7,7 +7,7 @@ import { BenchRun } from './benchRun';
 /** What only needs time, once the time is over. */
 function overdue(view: BenchView | null, now: number): EventBody | null {
   const n = view?.next;
-  if (n?.kind === 'wait' && n.strayed === null && now >= n.until) return { kind: 'marked', mark: n.step.id };
+  if (n?.kind === 'wait' && n.strayed === null && n.unlike === null && now >= n.until) return { kind: 'marked', mark: n.step.id };
   if (n?.kind === 'hold' && now >= n.until) return { kind: 'ended', stage: n.stage.id, attempt: n.attempt };
   if (n?.kind === 'end') return { kind: 'ended', stage: n.stage.id, attempt: n.attempt };
   return null;
