@@ -226,7 +226,7 @@ describe('what a method reads', () => {
     [{ kind: 'makeUpFlow', pressure: 'a', flow: 'f', band: window, hold: 't' }, ['a', 'f'], ['f']],
     [{ kind: 'eventPressure', channels: ['a', 'b'], mark: 'm', text: 'x' }, ['a', 'b'], ['a', 'b']],
     [{ kind: 'elapsed', channel: 'a', from: 'x', to: 'y' }, ['a'], ['a']],
-    [{ kind: 'elapsed', channel: 'a', from: 'x', to: 'y', speed: 'n' }, ['a', 'n'], ['a', 'n']],
+    [{ kind: 'elapsed', channel: 'a', from: 'x', to: 'y', speed: 'n' }, ['a', 'n'], ['a']],
     [{ kind: 'expansion', rig: 'jacket', pressure: 'a', water: 'w', test: window, hold: 't' }, ['a', 'w'], ['w']],
     [{ kind: 'expansion', rig: 'direct', pressure: 'a', water: 'w', temperature: 'k', test: window, hold: 't' }, ['a', 'w', 'k'], ['w']],
     [{ kind: 'relief', channel: 'a', repeats: 3, set: 's' }, ['a'], ['a']],

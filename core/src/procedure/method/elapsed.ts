@@ -21,6 +21,7 @@ export interface ElapsedReasons {
 export const elapsedFacts: MethodFacts<ElapsedMethod> = {
   measures: { time: 'time' },
   reads: (m) => (m.speed === undefined ? [m.channel] : [m.channel, m.speed]),
+  finds: (m) => [m.channel],
   figures: (m) => shownOn([m.channel], m.from, m.to),
   minutes: byHand,
 };

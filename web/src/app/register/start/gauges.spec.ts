@@ -13,6 +13,14 @@ describe('the gauges that a start begins with', () => {
     expect(firstGauges([['primary', [a, other, b]], ['secondary', fitting]] as const, '2026-11-30', procedureById('brakes.whole'))).toEqual({ primary: 'a', secondary: 'b' }); // prettier-ignore
   });
 
+  it('are none for what need not be read, unless it is the item’s own or on the same device', () => {
+    const [a, b] = [gauge('a', { streams: true, device: 'd' }), gauge('b', { streams: true, device: 'd' })];
+    const [near, far] = [gauge('near', { streams: true, device: 'd' }), gauge('far', { streams: true, device: 'x' })];
+    const own = gauge('own', { fittedTo: 'truck', calibrationDue: null });
+    const engine = (...fitting: InstrumentRow[]) => firstGauges([['primary', [a]], ['secondary', [b]], ['engine', fitting]] as const, '2026-11-30', procedureById('brakes.whole'))['engine']; // prettier-ignore
+    expect([engine(far), engine(far, near), engine(far, own), engine(gauge('loose'))]).toEqual([undefined, 'near', 'own', undefined]);
+  });
+
   it('are never one for two places that are read at once; a rule that goes from rod to rod is one', () => {
     const only = gauge('only');
     const whole = procedureById('brakes.whole');

@@ -10,7 +10,8 @@ export function fits(i: InstrumentRow, procedure: Procedure, channel: string, as
 
 /**
  * A gauge for each channel to begin with: one that streams and is in calibration, two inputs of one device where there are two channels, else what is
- * fitted to the item, else the first that fits. One instrument stands in one place, but where it is read at one place after the other: a rule goes from rod to rod.
+ * fitted to the item, else the first that fits. What need not be read begins with what is fitted to the item or is on the same device, else with nothing: no gauge of
+ * another rig stands for this one's engine. One instrument stands in one place, but where it is read at one place after the other: a rule goes from rod to rod.
  */
 export function firstGauges(
   channels: readonly (readonly [string, readonly InstrumentRow[]])[],
@@ -24,11 +25,11 @@ export function firstGauges(
     const free = fitting.filter((i) => !taken.includes(i));
     const device = taken.find((i) => i.device !== null)?.device;
     const good = free.filter((i) => i.streams && i.inUseBy === null && i.calibrationDue !== null && i.calibrationDue >= today);
+    const beside = good.find((i) => device !== undefined && i.device === device);
+    const own = free.find((i) => i.fittedTo !== null);
+    const needed = rods.has(channel) || !procedure?.channels[channel]?.optional;
     const pick =
-      good.find((i) => device !== undefined && i.device === device) ??
-      good[0] ??
-      free.find((i) => i.fittedTo !== null) ??
-      free[0] ??
+      (needed ? (beside ?? good[0] ?? own ?? free[0]) : (beside ?? own)) ??
       (rods.has(channel) ? fitting.find((i) => Object.entries(chosen).some(([c, has]) => has === i && rods.has(c))) : undefined);
     if (pick) chosen[channel] = pick;
   }

@@ -5,6 +5,7 @@ import {
   assetClass,
   channelsUsed,
   instrumentFitness,
+  limitedChannels,
   makePlan,
   showQuantity,
   suitedRuleSet,
@@ -35,6 +36,10 @@ import { UnknownFacts } from './unknownFacts';
 interface ChannelChoice {
   readonly channel: string;
   readonly title: string;
+  /** It need not be read. */
+  readonly optional: boolean;
+  /** Nothing is judged on it: it only shows whether something was done. */
+  readonly shows: boolean;
   readonly options: readonly { readonly id: string; readonly label: string }[];
 }
 
@@ -137,6 +142,8 @@ export class StartForm {
     this.offered().map(([channel, fitting]) => ({
       channel,
       title: this.procedure()?.channels[channel]?.title ?? channel,
+      optional: this.procedure()?.channels[channel]?.optional === true,
+      shows: this.procedure()?.stages.every((s) => !limitedChannels(s.method).includes(channel)) === true,
       options: fitting.map((i) => ({ id: i.id, label: `${i.tag} · ${i.title}${i.inUseBy === null ? '' : ' · in use'}` })),
     })),
   );
@@ -252,6 +259,8 @@ export class StartForm {
     return instrumentFitness(made.plan, channel, { ...found, fitted: found.fittedTo !== null }, this.today);
   }
 
+  protected readonly unread = $localize`Not read`;
+  protected readonly unchosen = $localize`Choose a gauge`;
   protected readonly can = $localize`Decides`;
   protected readonly cannot = $localize`Cannot decide`;
 
@@ -307,8 +316,9 @@ export class StartForm {
     this.chosenOthers.update((c) => ({ ...c, [role]: id }));
   }
 
-  protected chooseGauge(channel: string, id: string): void {
-    this.chosenGauges.update((c) => ({ ...c, [channel]: id }));
+  protected chooseGauge(channel: string, id: string | null): void {
+    const others = Object.entries(this.chosenGauges()).filter(([c]) => c !== channel);
+    this.chosenGauges.set(Object.fromEntries(id === null ? others : [...others, [channel, id]]));
   }
 
   /** The item as it is written now. */
