@@ -132,15 +132,16 @@ function secondsIn(text: string): number {
 }
 
 const MOST_TURNS = 400;
-const PATIENCE_TURNS = 45;
+/** A quarter of an hour of the rig's, by the steps below. */
+const PATIENCE_TURNS = 24;
 
 /** Lets time pass until the primary action is open; false when patience runs out. */
 async function untilOpen(page: Page, streams: boolean, step = 8): Promise<boolean> {
   for (let i = 0; i < PATIENCE_TURNS; i++) {
     if (await main(page).isEnabled()) return true;
     const now = await here(page);
-    // What takes long is waited for in longer steps.
-    await pass(page, i < 4 ? step : Math.max(step, 20), streams);
+    // What takes long is waited for in longer steps, and what never comes does not take the whole morning.
+    await pass(page, Math.max(step, i < 4 ? 0 : i < 12 ? 20 : 60), streams);
     await page.waitForTimeout(50);
     if ((await here(page)).next !== now.next) return true;
   }

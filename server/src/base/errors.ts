@@ -32,6 +32,7 @@ export const errorCodes = {
   'instrument.unknown': 404,
   'instrument.exists': 409,
   'instrument.unfit': 409,
+  'instrument.leftOut': 409,
   'instrument.busy': 409,
   'instrument.unreachable': 502,
   'instrument.notSimulated': 409,

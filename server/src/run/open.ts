@@ -1,6 +1,7 @@
 import { attributeFlaws, type NewRun } from '@grellin/contract';
 import {
   assetClass,
+  channelsOf,
   makePlan,
   may,
   refusalInWords,
@@ -13,6 +14,7 @@ import {
   type EventOf,
   type InstrumentCopy,
   type Lists,
+  type Plan,
   type Procedure,
   type Quantity,
   mainRole,
@@ -28,6 +30,7 @@ import { requireAuthorised } from '../account';
 import {
   deviceKey,
   type Devices,
+  fittedTo,
   holdDevices,
   instrumentById,
   instrumentCopy,
@@ -131,6 +134,25 @@ function instrumentFor(
   return found;
 }
 
+/** A gauge that the item itself has is read: who leaves it out would have only said what it shows. */
+async function refuseLeftOut(
+  db: Queries,
+  plan: Plan,
+  assets: Readonly<Record<string, AssetEntity>>,
+  chosen: Readonly<Record<string, InstrumentEntity>>,
+): Promise<void> {
+  const taken = new Set(Object.values(chosen).map((i) => i.id));
+  const unread = [...new Set(plan.stages.flatMap(channelsOf))].filter((c) => !chosen[c]);
+  for (const channel of unread) {
+    const row = plan.procedure.channels[channel];
+    const owner = assets[row?.role ?? ''];
+    const own = owner ? await fittedTo(db, owner.id) : [];
+    const left = own.find((i) => i.archivedAt === null && !taken.has(i.id) && sameDimension(i.low.unit, row?.unit ?? ''));
+    if (left)
+      throw new Coded('instrument.leftOut', `${left.tag} is fitted to the item: ${row?.title ?? channel} is read on it.`, { channel, instrument: left.tag });
+  }
+}
+
 /** What every streaming device's clock shows now: the run's zero. */
 async function zeros(devices: Devices, instruments: Readonly<Record<string, InstrumentEntity>>): Promise<ReadonlyMap<string, number>> {
   const found = new Map<string, number>();
@@ -177,6 +199,8 @@ export async function openRun(
   const instruments = Object.fromEntries(
     Object.entries(given.instruments).map(([channel, id]) => [channel, instrumentFor(channel, document, assets, byId.get(id))]),
   );
+
+  await refuseLeftOut(db, made.plan, assets, instruments);
 
   const rig = await rigOf(db, given.rig);
   const zero = await zeros(devices, instruments);

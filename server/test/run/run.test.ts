@@ -236,6 +236,22 @@ describe('opening a run', () => {
     ).toBe('run.planRefused');
   });
 
+  it('reads what the item itself has: an engine gauge that is fitted is not left out for a word', async () => {
+    const unit = '/min';
+    const fit = { tag: 'TR-01 engine', title: 'Tachometer', fittedTo: s.ids.truck, low: { value: 0, unit }, high: { value: 3000, unit }, resolution: { value: 10, unit }, accuracy: { value: 20, unit }, correlation: 0, calibrationDue: null, address: null, rig: null }; // prettier-ignore
+    const open = (more: Record<string, string>) =>
+      tester.ask<{ id: string; code?: string; values?: unknown }>('POST', '/api/runs', {
+        procedure: 'brakes.applied-loss', ruleSet: 'single', assets: { vehicle: s.ids.truck }, instruments: { primary: s.ids.dash, secondary: s.ids.dash2, ...more },
+      }); // prettier-ignore
+    expect((await open({})).status).toBe(201);
+    const engine = (await officer.ask<{ id: string }>('POST', '/api/instruments', fit)).body.id;
+    expect((await open({})).body).toMatchObject({ code: 'instrument.leftOut', values: { channel: 'engine', instrument: 'TR-01 engine' } });
+    expect((await open({ engine })).status).toBe(201);
+    // One that was taken out of use is not asked for.
+    await s.connection.db.update(asset).set({ archivedAt: new Date() }).where(eq(asset.id, engine));
+    expect((await open({})).status).toBe(201);
+  });
+
   it('an instrument out of calibration makes the run void, and a void run blocks nothing and releases nothing', async () => {
     await s.connection.db.update(asset).set({ practice: false }).where(eq(asset.id, s.ids.suit));
     const speaker = new Speaker(await tester.open(s, { instruments: { suit: s.ids.expired } }));
