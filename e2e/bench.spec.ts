@@ -190,7 +190,7 @@ test('a tablet held upright has everything in reach', async ({ page, api }) => {
 
 test('a logger’s file is taken in on the bench: its columns matched, its readings on the gauge', async ({ page, api }) => {
   const number = `${String(process.pid % 1000)}${String(Date.now() % 1_000_000)}`;
-  const suit = (await (await api.post('/api/assets', { data: { tag: `GC-${number}`, serial: `C${number}`, class: 'gas-tight-suit', title: 'Suit', place: 'Practice', practice: true, attributes: { openFaced: false, buildStandard: 'ASTM F1052' } } })).json()) as { id: string }; // prettier-ignore
+  const suit = (await (await api.post('/api/assets', { data: { tag: `GC-${number}`, serial: `C${number}`, class: 'gas-tight-suit', title: 'Suit', place: 'Practice', practice: true, attributes: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, buildStandard: 'ASTM F1052' } } })).json()) as { id: string }; // prettier-ignore
   const gauges = (await (await api.get('/api/instruments')).json()) as { id: string; tag: string }[];
   const gauge = gauges.find((g) => g.tag === 'MG-01');
   const opened = await api.post('/api/runs', {

@@ -153,7 +153,7 @@ const item = shape({
   shown,
   for: id().optional(),
   feels: only(),
-  times: whole(2, 50).optional(),
+  times: optionally(byType<number | string>((given) => (typeof given === 'string' ? id() : whole(2, 50)), [whole(2, 50), id()])),
   when: optionally(conditionAgain),
   ...onSetUp,
 });

@@ -223,6 +223,9 @@ async function turn(page: Page, at: Here, streams: boolean): Promise<void> {
       await moved(page, at, false).catch(() => undefined);
       return;
     }
+    // The program says by itself that a stage is over: a press that comes a moment after it would begin the next one, before the rig's hand has done anything for it.
+    case 'end':
+      return;
     default:
       await page.keyboard.press('Space');
   }

@@ -215,7 +215,8 @@ function checkItems(report: Report, p: Procedure, stage: Stage, path: string): v
     report.unless(agree === null || (agree.length === 2 && agree[0] !== agree[1]), `${path}.${item.id}`, 'agreeNotTwo', item.id);
     report.unless(!item.feels || item.for !== undefined, `${path}.${item.id}`, 'feltUntimed', item.id);
     report.unless(item.times === undefined || item.for !== undefined, `${path}.${item.id}`, 'countUntimed', item.id);
-    report.unless(item.times === undefined || (Number.isInteger(item.times) && item.times >= 2), `${path}.${item.id}`, 'countNone', item.id);
+    const { times } = item;
+    report.unless(typeof times !== 'number' || (Number.isInteger(times) && times >= 2), `${path}.${item.id}`, 'countNone', item.id);
     report.unless(originOf(item.id) === item.id, `${path}.${item.id}`, 'idReserved', item.id);
     if (item.when) checkCondition(report, p, `${path}.${item.id}.when`, item.when);
   }

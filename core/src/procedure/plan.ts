@@ -60,7 +60,8 @@ function unshown(item: CheckItem): CheckItem {
 /** Something that is done several times, once for each time. */
 function counted(item: CheckItem): readonly CheckItem[] {
   const { times, ...one } = item;
-  if (times === undefined) return [item];
+  // What the items at hand say is written out once they are known.
+  if (typeof times !== 'number') return [item];
   return Array.from({ length: times }, (_, k) => ({ ...one, id: `${item.id}.${String(k + 1)}`, text: `${item.text} (${String(k + 1)} of ${String(times)})` }));
 }
 
@@ -78,10 +79,17 @@ export function carriedOut(stage: Stage, ruleSet: RuleSet): Stage | null {
   return { ...stage, steps, ...(looks ? { method: looks } : {}) };
 }
 
+/** What is done as often as a figure says of the items at hand: a plug for each valve that nothing else sits in. */
+function countedBy(item: CheckItem, figures: Readonly<Record<Id, Quantity>>): readonly CheckItem[] {
+  if (typeof item.times !== 'string') return [item];
+  return counted({ ...item, times: Math.max(0, Math.round(figures[item.times]?.value ?? 0)) });
+}
+
 /** A stage without what is not fitted to the items of a run; null where nothing of it is left. */
-function fittedTo(stage: Stage, assets: AttributesByRole): Stage | null {
+function fittedTo(stage: Stage, figures: Readonly<Record<Id, Quantity>>, assets: AttributesByRole): Stage | null {
   if (stage.when !== undefined && !holds(stage.when, assets)) return null;
-  const looks = byKind({ check: (m) => ({ ...m, items: m.items.filter((i) => i.when === undefined || holds(i.when, assets)) }) }, stage.method);
+  const fitted = (i: CheckItem): boolean => i.when === undefined || holds(i.when, assets);
+  const looks = byKind({ check: (m) => ({ ...m, items: m.items.filter(fitted).flatMap((i) => countedBy(i, figures)) }) }, stage.method);
   return !looks ? stage : looks.items.length > 0 ? { ...stage, method: looks } : null;
 }
 
@@ -97,7 +105,7 @@ export function channelsUsed(procedure: Procedure, ruleSet: RuleSet): readonly C
 
 /**
  * What of the assets a rule set hangs on and nobody has said: under rules that skip nothing unknown it is asked before a run is opened.
- * @example unknownAttributes({ ...procedureById('suit.inflation'), language: 2 }, procedureById('suit.inflation').ruleSets[0], { suit: {} }) // ['suit.openFaced']
+ * @example unknownAttributes({ ...procedureById('suit.inflation'), language: 2 }, procedureById('suit.inflation').ruleSets[0], { suit: {} }) // ['suit.openFaced', 'suit.exhaustValves']
  */
 export function unknownAttributes(procedure: Procedure, ruleSet: RuleSet, assets: AttributesByRole): readonly AttributeRef[] {
   if (!strict({ procedure })) return [];
@@ -207,7 +215,7 @@ export function makePlan(document: Procedure, digest: Digest, ruleSetId: Id, ite
     limits.push({ ...limit, resolved });
   }
   const stages = ordered(procedure.stages, ruleSet.order)
-    .flatMap((s) => fittedTo(s, assets) ?? [])
+    .flatMap((s) => fittedTo(s, figures, assets) ?? [])
     .flatMap((s) => carriedOut(s, ruleSet) ?? []);
   return { ok: true, plan: { procedure, digest, ruleSet, assets, stages, figures, limits } };
 }

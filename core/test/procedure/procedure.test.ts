@@ -163,8 +163,8 @@ describe('a plan', () => {
   const codeOf = (result: ReturnType<typeof plan>): string => (result.ok ? 'ok' : result.refusal.code);
 
   it('leaves out stages by condition and steps by rule set', () => {
-    const closed = plan(suit, 'in-h2o-4', { suit: { openFaced: false } });
-    const open = plan(suit, 'mbar-16.5', { suit: { openFaced: true } });
+    const closed = plan(suit, 'in-h2o-4', { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } });
+    const open = plan(suit, 'mbar-16.5', { suit: { openFaced: true, exhaustValves: { value: 2, unit: '1' } } });
     expect(closed.ok && closed.plan.stages.map((s) => s.id)).toEqual(['gather', 'look', 'rig-proof', 'inflate', 'aftercare']);
     expect(open.ok && open.plan.stages.map((s) => s.id)).toContain('open-face');
     expect(closed.ok && closed.plan.stages[3]?.steps.map((s) => s.id)).not.toContain('let-down');
@@ -236,5 +236,24 @@ describe('what a method reads', () => {
   ])('%j', (method, read, limited) => {
     expect(channelsRead(method)).toEqual(read);
     expect(limitedChannels(method)).toEqual(limited);
+  });
+});
+
+describe('plugs that are counted', () => {
+  it.each([
+    [0, 0],
+    [2, 0],
+    [3, 1],
+    [5, 3],
+  ])('a suit of %s exhaust valves has %s plugs, as many out as went in, each an answer of its own', (valves, plugs) => {
+    const made = makePlan(suit, 'd', 'in-h2o-4', { suit: { openFaced: false, exhaustValves: { value: valves, unit: '1' } } });
+    if (!made.ok) throw new Error(JSON.stringify(made.refusal));
+    const ids = made.plan.stages.flatMap((s) => (s.method.kind === 'check' ? s.method.items.map((i) => i.id) : [])).filter((id) => /^plug-(in|out)/.test(id));
+    const numbered = (way: string) => Array.from({ length: plugs }, (_, k) => `plug-${way}.${String(k + 1)}`);
+    expect(ids).toEqual([...numbered('in'), ...numbered('out')]);
+  });
+  it('how many valves a suit has is asked before it is filled', () => {
+    const made = makePlan(suit, 'd', 'in-h2o-4', { suit: { openFaced: false } });
+    expect(made.ok ? null : made.refusal).toEqual({ code: 'plan.attributeUnknown', values: { attributes: 'suit.exhaustValves' } });
   });
 });

@@ -19,7 +19,7 @@ import { manometer, planFor } from '../testing/practiceRuns';
 import { Teller } from '../testing/teller';
 
 const inH2O = "[in_i'H2O]";
-const suit = () => planFor('suit.inflation', 'in-h2o-4', { suit: { openFaced: false } });
+const suit = () => planFor('suit.inflation', 'in-h2o-4', { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } });
 const read = (value: number, channel = 'suit', unit = inH2O): EventBody => ({ kind: 'reading', channel, quantity: { value, unit } });
 const mark = (name: string): EventBody => ({ kind: 'marked', mark: name });
 const yes = (item: string): EventBody => ({ kind: 'answered', item, answer: 'yes' });
@@ -40,7 +40,7 @@ function opened(plan: ReturnType<typeof suit>, assets: Record<string, Attributes
 }
 /** A suit whose kit is proved, about to be filled. */
 function aboutToFill(proof = 5.5, more: Record<string, InstrumentCopy> = {}): Teller {
-  const t = opened(suit(), { suit: { openFaced: false } }, { suit: manometer, ...more });
+  const t = opened(suit(), { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } }, { suit: manometer, ...more });
   t.check(1, 'gather', ['serial', 'flat', 'adapters']);
   t.check(2, 'look', ['sound', 'diaphragms', 'zip']);
   t.say(3, { kind: 'began', stage: 'rig-proof', attempt: 1 });
@@ -102,7 +102,8 @@ describe('a settling that has to end as warm inside as outside', () => {
     const t = filled({});
     expect(t.next).toMatchObject({ kind: 'wait', unlike: null });
     t.say(181, mark('settle'));
-    const twice = () => opened(suit(), { suit: { openFaced: false } }, { suit: manometer, inside: thermometer, outside: thermometer });
+    const twice = () =>
+      opened(suit(), { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } }, { suit: manometer, inside: thermometer, outside: thermometer });
     expect(twice).toThrow(/instrumentTwice/);
   });
 });
@@ -150,7 +151,7 @@ describe('what never comes', () => {
     expect(t.result).toMatchObject({ verdict: 'void', blocks: false, holds: true });
   });
   it('cannot be said where it has come, where nothing was read, or twice', () => {
-    const t = opened(suit(), { suit: { openFaced: false } }, { suit: manometer });
+    const t = opened(suit(), { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } }, { suit: manometer });
     expect(t.refused(1, mark(NEVER_COMES))).toBe('stage.notOpen');
     const u = aboutToFill();
     u.say(120, read(5.5));
@@ -218,7 +219,12 @@ describe('what was seen stays seen', () => {
     expect(t.result).toMatchObject({ verdict: 'undecided', blocks: true, holds: true });
     expect(t.result.findings.map((f) => f.reasons[0]?.code)).toContain('takenBack');
     // The same in a document from before these rules is read as it was.
-    const old = planFor('suit.inflation', 'in-h2o-4', { suit: { openFaced: false } }, releasedEdition('suit.inflation', '1'));
+    const old = planFor(
+      'suit.inflation',
+      'in-h2o-4',
+      { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } },
+      releasedEdition('suit.inflation', '1'),
+    );
     expect(judge(old, t.state).verdict).toBe('pass');
   });
   it('a reading that changes nothing may be taken back', () => {
@@ -231,14 +237,14 @@ describe('what was seen stays seen', () => {
     expect(t.result).toMatchObject({ verdict: 'pass', blocks: false, holds: false });
   });
   it('a no that ends the test is not turned into a yes; another is, once it is mended', () => {
-    const t = opened(suit(), { suit: { openFaced: false } }, { suit: manometer });
+    const t = opened(suit(), { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } }, { suit: manometer });
     t.say(1, { kind: 'began', stage: 'gather', attempt: 1 });
     t.say(2, no('serial'));
     t.say(3, yes('serial'));
     for (const item of ['flat', 'adapters']) t.say(4, yes(item));
     t.say(5, { kind: 'ended', stage: 'gather', attempt: 1 });
     expect(found(t, 'gather')?.verdict).toBe('void');
-    const u = opened(suit(), { suit: { openFaced: false } }, { suit: manometer });
+    const u = opened(suit(), { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } }, { suit: manometer });
     u.say(1, { kind: 'began', stage: 'gather', attempt: 1 });
     for (const item of ['serial', 'flat']) u.say(2, yes(item));
     u.say(2, no('adapters'));
@@ -443,8 +449,8 @@ describe('nothing unknown is skipped', () => {
   const circle = procedureById('suit.inflation') as Procedure;
   it('a plan that hangs on what nobody has said is refused by name; a known no decides', () => {
     const made = makePlan(circle, '0'.repeat(64), 'in-h2o-4', { suit: {} });
-    expect(made).toEqual({ ok: false, refusal: { code: 'plan.attributeUnknown', values: { attributes: 'suit.openFaced' } } });
-    expect(makePlan(circle, '0'.repeat(64), 'in-h2o-4', { suit: { openFaced: false } }).ok).toBe(true);
+    expect(made).toEqual({ ok: false, refusal: { code: 'plan.attributeUnknown', values: { attributes: 'suit.openFaced suit.exhaustValves' } } });
+    expect(makePlan(circle, '0'.repeat(64), 'in-h2o-4', { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } }).ok).toBe(true);
   });
   it('asks for nothing that a rule set leaves out, and knows what there is to choose from', () => {
     for (const p of catalogue)

@@ -35,7 +35,7 @@ export interface SuitReadings {
 
 /** A suit test of typed readings alone, written as a person would: read, then say. */
 export function suitScript(r: SuitReadings): Scripted {
-  const plan = planFor('suit.inflation', r.ruleSet, { suit: { openFaced: false } });
+  const plan = planFor('suit.inflation', r.ruleSet, { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } });
   const unit = (value: number): EventBody => ({ kind: 'reading', channel: 'suit', quantity: { value, unit: r.unit } });
   const mark = (name: string): EventBody => ({ kind: 'marked', mark: name });
   const filled = 300;
@@ -46,7 +46,7 @@ export function suitScript(r: SuitReadings): Scripted {
     startedAt: '2026-11-25T08:00:00.000Z',
     procedure: 'digest',
     ruleSet: r.ruleSet,
-    assets: { suit: { id: 'GS-01', attributes: { openFaced: false } } },
+    assets: { suit: { id: 'GS-01', attributes: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } } },
     instruments: { suit: r.instrument ?? manometer },
     clock: 'live',
   };

@@ -21,7 +21,7 @@ const before = look('before', 'cylinder', 'Before', 'look', [
   item('inside', 'Looked at inside: clean, no pitting, no crack', { condemns: true }),
 ]);
 const aftercare = look('aftercare', 'cylinder', 'Dry, close, mark', 'aftercare', [
-  item('drained', 'Drained; wall warmed with water of about 55 °C'),
+  item('drained', 'Burette shut and scale drained first; then the cylinder, its wall warmed with water of about 55 °C'),
   item('dry', 'Blown dry, and seen to be dry with a lamp: water corrodes threads and freezes regulators'),
   item('closed', 'No sealant in the threads, new O-ring, torque as the maker says'),
   item('mark', 'Date mark year and month by the rule set; composites labelled, never stamped into the wall'),
@@ -63,6 +63,11 @@ const rigProof: Stage = test(
   },
   { phase: 'rig' },
 );
+
+/** A leak is seen before the gauge tells of it. */
+const prompts: RuleSet['prompts'] = [
+  { stage: 'expand', every: of(10, 's'), text: 'Look along cylinder, fitting and line: no drop anywhere', source: commonPractice },
+];
 
 const rigLimit = (id: string): Limit => limit(`${id}.rig`, 'rig-proof', 'loss', '<=', share(testPressure, 1));
 
@@ -128,6 +133,7 @@ export const cylWaterJacket: Procedure = {
       suits: is('cylinder.material', 'steel', 'aluminium'),
       order: 'free',
       skip: [],
+      prompts,
       parameters: jacketParameters(30),
       limits: [
         rigLimit('us-metal'),
@@ -150,6 +156,7 @@ export const cylWaterJacket: Procedure = {
       suits: composite,
       order: 'free',
       skip: [],
+      prompts,
       parameters: jacketParameters(60),
       limits: [
         rigLimit('composite'),
@@ -167,6 +174,7 @@ export const cylWaterJacket: Procedure = {
       note: 'As the ten per cent, with the maker’s largest total expansion.',
       order: 'free',
       skip: [],
+      prompts,
       parameters: jacketParameters(30),
       limits: [
         rigLimit('maker'),
@@ -241,6 +249,7 @@ export const cylDirectExpansion: Procedure = {
     note,
     order: 'free',
     skip: [],
+    prompts,
     parameters: { ...expansionParameters(30), mass: figure({ attribute: 'cylinder.waterMass' }, isoDirect) },
     limits: [rigLimit(id), limit(`${id}.percent`, 'expand', 'percent', '<=', of(percent, '%'), isoDirect, { condemns: true })],
     decision: { kind: 'simple' },

@@ -53,6 +53,9 @@ function ruleSet(s: School): RuleSet {
       // Nominal to nominal plus a tenth of the permitted loss.
       startHigh: from(s.start[1], commonPractice),
       hold: minutes(s.holdMin),
+      // Adapters sit in two of its valves.
+      plugs: { value: { formula: 'less', of: { a: { attribute: 'suit.exhaustValves' }, b: { value: 2, unit: '1' } } }, source: commonPractice },
+      plug: { value: { value: 2, unit: 's' }, source: commonPractice },
       rigHold: minutes(1, commonPractice),
       rigSettle: { value: { value: 20, unit: 's' }, source: commonPractice },
       // A kelvin between inside and outside is worth more than 3 mbar of 16.5: half of one is what a hold still bears.
@@ -106,7 +109,8 @@ export const suitInflation: Procedure = {
         items: [
           { id: 'serial', text: 'The serial on the suit is the one in the log and on the tag', automatic: true },
           { id: 'flat', text: 'Suit laid flat, face down, room to swell, nothing sharp near it' },
-          { id: 'adapters', text: 'Adapters for this make of valve in two valves, plugs in every further exhaust valve; count them' },
+          { id: 'adapters', text: 'Adapters for this make of valve in two valves' },
+          { id: 'plug-in', text: 'A plug in the next exhaust valve that no adapter sits in', times: 'plugs', for: 'plug' },
         ],
       },
     },
@@ -122,7 +126,10 @@ export const suitInflation: Procedure = {
         kind: 'check',
         items: [
           { id: 'sound', text: 'Visor, seams, gloves and the bottoms of the socks are sound: no cut, crack or tacky place', automatic: true },
-          { id: 'diaphragms', text: 'Valve covers off; diaphragms out, kept flat and clean' },
+          {
+            id: 'diaphragms',
+            text: 'Valve covers off: turned on until the lug stands 6 to 8 mm past the stop, a thin blade between lug and stop, then back and off; diaphragms out, kept flat and clean',
+          },
           { id: 'zip', text: 'Zip run to its very end, teeth clean' },
         ],
       },
@@ -201,11 +208,12 @@ export const suitInflation: Procedure = {
         kind: 'check',
         items: [
           { id: 'let-down-safe', text: 'Pressure let down slowly to nothing' },
-          { id: 'plugs-out', text: 'Adapters, face plate and every plug out: as many out as went in. A forgotten plug stops the wearer’s breath out' },
+          { id: 'plug-out', text: 'One plug out. A forgotten one stops the wearer’s breath out', times: 'plugs', for: 'plug' },
+          { id: 'plugs-out', text: 'Adapters and face plate out, nothing left in any valve' },
           { id: 'zip-open', text: 'Zip open' },
-          { id: 'diaphragms-back', text: 'Diaphragms clean, centred and refitted' },
-          { id: 'covers', text: 'Covers seated, not cross-threaded' },
-          { id: 'stored', text: 'Log written; suit folded and stored, or tagged and set apart' },
+          { id: 'diaphragms-back', text: 'Diaphragms clean, each pressed over its pin' },
+          { id: 'covers', text: 'Covers on by three clicks, not cross-threaded' },
+          { id: 'stored', text: 'Log written; hang label with result, date, next due and tester; suit folded and stored, or tagged and set apart' },
         ],
       },
     },

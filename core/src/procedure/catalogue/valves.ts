@@ -54,17 +54,29 @@ export const valveVent: Procedure = {
     pressure: { role: 'valve', unit: inH2O, title: 'Manometer', asks: { upTo: 'fullScale', calibratedWithin: 'calibrated' } },
     flow: { role: 'valve', unit: 'mL/min', title: 'Flow meter', asks: { calibratedWithin: 'calibrated' } },
   },
-  bring: ['Manometer of no more than 20 inH2O, calibrated within 180 days', 'Flow meter', 'Test stand with its cap', 'Torque wrench'],
+  bring: [
+    'Manometer of no more than 20 inH2O, calibrated within 180 days',
+    'Flow meter, calibrated within 180 days',
+    'Test stand with its cap',
+    'Torque wrench',
+    'Sealant, soap',
+    'Nitrogen with its own relief valve',
+  ],
   stages: [
     look('before', 'valve', 'Before', 'precondition', [
       item('in-service', 'The valve that was in service, and not a new one', { automatic: true }),
+      item('warmed', 'Manometer warmed up, and at zero with nothing on it', { shown: { channel: 'pressure', low: 'zeroLow', high: 'zeroHigh' } }),
       item('after-separator', 'The separator test is done; the torque test is not'),
     ]),
     test(
       'stand',
       'valve',
       'Prove the stand',
-      [act('capped', 'Stand capped'), reach('stand-up', 'pressure', 'standLow', 'standHigh', 'Bring it to 18 to 20 inH2O')],
+      [
+        act('capped', 'Stand capped'),
+        reach('stand-up', 'pressure', 'standLow', 'standHigh', 'Bring it to 18 to 20 inH2O'),
+        act('stand-soaped', 'Stand and cap soaped: no bubble'),
+      ],
       {
         kind: 'decay',
         channels: ['pressure'],
@@ -78,7 +90,7 @@ export const valveVent: Procedure = {
     crackPart('plus', 'Opening, pressure side', '120 mL/min'),
     leakPart('minus', 'Leak, suction side'),
     crackPart('minus', 'Opening, suction side', '200 mL/min'),
-    look('aftercare', 'valve', 'Refit', 'aftercare', [item('refitted', 'Refitted at its torque'), item('flow-off', 'Nitrogen shut')]),
+    look('aftercare', 'valve', 'Refit', 'aftercare', [item('refitted', 'Refitted at its torque, sealant on the thread'), item('flow-off', 'Nitrogen shut')]),
   ],
   ruleSets: [
     {
@@ -90,6 +102,8 @@ export const valveVent: Procedure = {
       strict: true,
       skip: [],
       parameters: {
+        zeroLow: figure(h2o(-0.02)),
+        zeroHigh: figure(h2o(0.02)),
         standLow: figure(h2o(18)),
         standHigh: figure(h2o(20)),
         standHold: minutes(1),

@@ -17,8 +17,11 @@ export interface CheckItem extends OnSetUp {
   readonly for?: Id;
   /** The hand is the gauge: a bag is kept taut, a suit springs back. It takes its time, and stands only in a rule set that says it goes by feel. */
   readonly feels?: true;
-  /** How often it is done: each time is an answer of its own, so that what is counted has been counted. It takes its time (`for`) each time. */
-  readonly times?: number;
+  /**
+   * How often it is done, or the parameter that says so of the items at hand: each time is an answer of its own, so that what is counted has been counted. It takes its
+   * time (`for`) each time. Of none nothing is asked.
+   */
+  readonly times?: number | Id;
   /** What is not fitted to an item is not asked about; what nobody knows of is asked of the item before a run. */
   readonly when?: Condition;
 }
@@ -81,7 +84,8 @@ export const checkFacts: MethodFacts<CheckMethod> = {
   figures: (m) =>
     m.items.flatMap((i): readonly Figure[] => {
       const timed: readonly Figure[] = i.for === undefined ? [] : [{ id: i.for, in: 's' }];
-      return [...timed, ...shownFigures(i)];
+      const counted: readonly Figure[] = typeof i.times === 'string' ? [{ id: i.times, in: '1' }] : [];
+      return [...timed, ...counted, ...shownFigures(i)];
     }),
   parts: (m) => m.items.map((x) => `item ${x.id}`),
   minutes: (m) => m.items.length * MINUTES.item,

@@ -40,6 +40,7 @@ export interface ExpansionReasons {
 
 export const expansionFacts: MethodFacts<ExpansionMethod> = {
   measures: { percent: 'number', elastic: 'volume', total: 'volume', permanent: 'volume', deviation: 'number' },
+  timed: true,
   measured: true,
   keptUp: true,
   reads: (m) => [m.pressure, m.water, ...(m.temperature === undefined ? [] : [m.temperature])],
