@@ -1,6 +1,6 @@
 import { findingOf, type Finding } from './verdict/finding';
 import { readingAt } from './evidence/readings';
-import { figureOf, strict, type CheckItem, type CheckMethod, type Phase, type Reason, type Verdict } from '../procedure';
+import { figureOf, itemsOf, strict, type CheckItem, type CheckMethod, type Phase, type Reason, type Verdict } from '../procedure';
 import { type Attempted } from './evidence/attempted';
 import type { StageRecord } from './evidence/record';
 import { isShown, shownUnmet } from './evidence/shown';
@@ -19,9 +19,15 @@ function failedAutomatic(method: CheckMethod, record: StageRecord): boolean {
   return method.items.some((i) => i.automatic && record.answers[i.id]?.answer === 'no');
 }
 
-/** When the looking at an item began: when whatever was said or done last before its answer was. */
-function lookedFrom(item: CheckItem, record: StageRecord, when: number): number {
-  const before = [...record.marks, ...Object.entries(record.answers).flatMap(([id, a]) => (id === item.id ? [] : [a]))].map((x) => x.at);
+/**
+ * When the looking at an item began: when whatever was said or done last before its answer was. Where a rig's clock stands still several things are said at one moment:
+ * what is asked after this one was said after it.
+ */
+function lookedFrom({ method, record }: Pick<Attempted, 'method' | 'record'>, item: CheckItem, when: number): number {
+  const order = itemsOf(method).map((i) => i.id);
+  const isLater = (id: string, at: number): boolean => at === when && order.indexOf(id) > order.indexOf(item.id);
+  const answers = Object.entries(record.answers).flatMap(([id, a]) => (id === item.id || isLater(id, a.at) ? [] : [a]));
+  const before = [...record.marks, ...answers].map((x) => x.at);
   return Math.max(record.beganAt, ...before.filter((at) => at <= when));
 }
 
@@ -31,11 +37,11 @@ function lookedFrom(item: CheckItem, record: StageRecord, when: number): number 
  * @example ((r) => yesUnmet(r.at, { id: 'x', text: 'Sound' }, 0))(exampleOf('suit.inflation', 'inflate')) // null
  */
 export function yesUnmet(at: Attempted, item: CheckItem, when: number): Reason | null {
-  const { plan, stage, record } = at;
+  const { plan, stage } = at;
   if (!strict(plan)) return null;
   if (item.for !== undefined) {
     const wanted = figureOf(plan, item.for);
-    const waited = when - lookedFrom(item, record, when);
+    const waited = when - lookedFrom(at, item, when);
     if (waited < milliseconds(wanted)) return { code: 'tooSoon', values: { item: item.text, waited: { value: waited / 1000, unit: 's' }, wanted } };
   }
   const reason = shownUnmet(at, item, when) ?? readBefore(at, item, when);
@@ -43,11 +49,12 @@ export function yesUnmet(at: Attempted, item: CheckItem, when: number): Reason |
 }
 
 /** What has to be read while an item is looked at, and was read before. */
-function readBefore({ record, instruments }: Pick<Attempted, 'record' | 'instruments'>, item: CheckItem, when: number): Reason | null {
+function readBefore(at: Attempted, item: CheckItem, when: number): Reason | null {
+  const { record, instruments } = at;
   const { shown } = item;
   if (!shown || !('fresh' in shown) || !isShown(item, instruments)) return null;
   const reading = readingAt(record, shown.channel, when);
-  return reading && reading.at >= lookedFrom(item, record, when) ? null : { code: 'noReading', values: { channel: shown.channel } };
+  return reading && reading.at >= lookedFrom(at, item, when) ? null : { code: 'noReading', values: { channel: shown.channel } };
 }
 
 /** Once the test is over, a gauge on which nothing ever stood is as good as none: that nothing is left is then said, and the finding says so. */

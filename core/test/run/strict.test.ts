@@ -108,6 +108,33 @@ describe('a settling that has to end as warm inside as outside', () => {
   });
 });
 
+describe('what takes its time while the rig stands still', () => {
+  const attributes = { openFaced: false, exhaustValves: { value: 4, unit: '1' } };
+  const plan = planFor('suit.inflation', 'in-h2o-4', { suit: attributes });
+  const ids = ['serial', 'flat', 'adapters', 'plug-in.1', 'plug-in.2'];
+  const gathered = (moments: readonly number[], ask = true): Teller => {
+    const t = opened(plan, { suit: attributes }, { suit: manometer });
+    t.say(1, { kind: 'began', stage: 'gather', attempt: 1 });
+    ids.forEach((id, k) => (ask ? t.say(moments[k] ?? 0, yes(id)) : t.write(moments[k] ?? 0, yes(id))));
+    t.write(9, { kind: 'ended', stage: 'gather', attempt: 1 });
+    return t;
+  };
+  it('keeps it, whatever else is said at the same moment; two of them do not share it', () => {
+    expect(found(gathered([1, 1, 1, 3, 5]), 'gather')?.verdict).toBe('pass');
+    expect(() => gathered([1, 1, 1, 3, 3])).toThrow(/tooSoon/);
+    expect(code(gathered([1, 1, 1, 3, 3], false), 'gather')).toBe('tooSoon');
+    expect(code(gathered([1, 1, 3, 3, 5], false), 'gather')).toBe('tooSoon');
+    // What was said at the same moment, and is asked for after it, took nothing of its time.
+    const t = opened(plan, { suit: attributes }, { suit: manometer });
+    t.say(1, { kind: 'began', stage: 'gather', attempt: 1 });
+    for (const id of ['serial', 'flat', 'adapters']) t.say(1, yes(id));
+    t.say(3, yes('plug-in.1'));
+    t.write(3, yes('plug-in.2'));
+    t.write(9, { kind: 'ended', stage: 'gather', attempt: 1 });
+    expect(found(t, 'gather')?.reasons.map((r) => r.values)).toEqual([expect.objectContaining({ item: expect.stringContaining('(2 of 2)') as string })]);
+  });
+});
+
 describe('what never comes', () => {
   it('is a leak, with the best that was reached, once supply and set-up are in order and the kit is proved', () => {
     const t = aboutToFill();
