@@ -17,9 +17,9 @@ export interface CommonReasons {
   stepSkipped: { readonly step: Words };
   waitShort: { readonly waited: Quantity; readonly wanted: Quantity };
   notReached: Window;
-  /** It stood there sooner than the supply could have filled it. */
   /** It was never near nothing before it stood there. */
   heldBefore: { readonly stood: Quantity };
+  /** It stood there sooner than the supply could have filled it. */
   filledTooFast: { readonly took: Quantity; readonly least: Quantity; readonly most: Quantity };
   startOutside: Window;
   noReading: { readonly channel: Words };
