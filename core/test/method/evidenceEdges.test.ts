@@ -380,13 +380,18 @@ describe('a step that a gauge shows', () => {
 
   it('an engine that runs again in the hold makes a pass no test, and a failure none the better', () => {
     const hold = (end: number, ...q: readonly (readonly [number, number])[]) =>
-      judgeStage(of, stageOf(of, 'hold'), record({ readings: { p: [[9, 100], [410, end]], q: [[4, 0], ...q] }, marks: { off: 5, start: 10 }, ended: 420 }, of), instrumentsFor(of))[0]; // prettier-ignore
+      judgeStage(of, stageOf(of, 'hold'), record({ readings: { p: [[9, 100], [410, end]], q: [[4, 0], ...q, [400, 0]].sort((a, b) => a[0] - b[0]) as never }, marks: { off: 5, start: 10 }, ended: 420 }, of), instrumentsFor(of))[0]; // prettier-ignore
     expect(hold(99, [200, 0])?.verdict).toBe('pass'); // prettier-ignore
     const again = hold(99, [200, 700]); // prettier-ignore
     expect([again?.verdict, again?.reasons.at(-1)?.code]).toEqual(['void', 'shownOtherwise']);
     expect(hold(70, [200, 700])?.verdict).toBe('fail'); // prettier-ignore
     // The hold is over: what is started then is nobody's business.
     expect(hold(99, [411, 700])?.verdict).toBe('pass'); // prettier-ignore
+  });
+
+  it('a cable that dies after it shows nothing of what came then; what is typed was read when it was', () => {
+    const left = (s: number, typed: boolean) => stayUnmet(at({ ...reads([4, 0]), typed, marks: { off: 5 } }, of), s * 1000); // prettier-ignore
+    expect([left(64, false), left(64.001, false), left(500, true)]).toEqual([null, { code: 'noReading', values: { channel: 'q' } }, null]);
   });
 
   it('one without its gauge is said with what was found', () => {

@@ -2,7 +2,7 @@ import { figureOf, shownChannels, type Reason, type Showing } from '../../proced
 import { decimalIn, type Quantity } from '../../quantity';
 import type { Attempted, Instruments } from './attempted';
 import type { Reading } from './reading';
-import { readingAt, readingsBetween } from './readings';
+import { readingAt, readingsBetween, readingsOn, STALE_MS } from './readings';
 
 const quantityOf = (r: Reading): Quantity => ({ value: r.value, unit: r.unit });
 
@@ -64,7 +64,8 @@ export function shownUnmet({ plan, record, instruments }: Attempted, item: Showi
 }
 
 /**
- * A reading by which what was shown at one moment did not stay so until another; null where it did, and where nobody could have seen it.
+ * A reading by which what was shown at one moment did not stay so until another, or that a gauge that streamed fell silent before it; null where it did stay so, and where
+ * no gauge is fitted.
  * @param from ms on the run's clock, left out; `to` is looked at as well
  * @example ((r) => leftShown(r.at, { text: 'Falls to zero' }, 0, 1e15))(exampleOf('suit.inflation', 'inflate')) // null
  */
@@ -74,5 +75,9 @@ export function leftShown({ plan, record, instruments }: Attempted, said: Showin
   const low = shown.low === undefined ? undefined : figureOf(plan, shown.low);
   const high = shown.high === undefined ? undefined : figureOf(plan, shown.high);
   const left = readingsBetween(record, shown.channel, from, to).find((r) => r.at > from && isOutside(r, low, high));
-  return left ? otherwise(said, left, low, high) : null;
+  if (left) return otherwise(said, left, low, high);
+  // A gauge that streamed and fell silent shows nothing of what came after.
+  const last = readingsOn(record, shown.channel).lastUpTo(to);
+  const silent = Number.isFinite(to) && last && !last.typed && to - last.at > STALE_MS;
+  return silent ? { code: 'noReading', values: { channel: shown.channel } } : null;
 }
