@@ -1,6 +1,7 @@
 import { expect, type Page } from '@playwright/test';
 import { atBench, carryOnUntil, letPass, openPractice, openRecord, type Here } from './testing/practice';
 import { seriousIssues } from './testing/axe';
+import { inTurn } from './testing/rotation';
 import { test } from './testing/signedIn';
 import { standsWithinItsWindow } from './testing/widths';
 
@@ -13,8 +14,8 @@ async function noSeriousIssue(page: Page, where: string): Promise<void> {
 }
 
 const stages: readonly { readonly procedure: string; readonly ruleSet: string; readonly fault: string; readonly stops: readonly ((at: Here) => boolean)[] }[] = [
-  { procedure: 'ba.soap-survey', ruleSet: 'general', fault: 'line joint', stops: [(at) => at.next === 'answer', (at) => at.step === 'hose-back', (at) => at.next === 'seal', (at) => at.next === 'closed'] },
-  { procedure: 'ba.facepiece', ruleSet: 'mbar-10', fault: 'none', stops: [(at) => at.next === 'begin', (at) => at.next === 'reach', (at) => at.next === 'hold'] },
+  { procedure: 'ba.soap-survey', ruleSet: 'general', fault: 'line joint', stops: [(at) => at.next === 'answer', (at) => at.step === 'low-pressure-hose'] },
+  { procedure: 'ba.facepiece', ruleSet: 'mbar-10', fault: 'none', stops: [(at) => at.next === 'begin', (at) => at.next === 'reach', (at) => at.next === 'hold', (at) => at.next === 'seal', (at) => at.next === 'closed'] },
   { procedure: 'store.half-life', ruleSet: 'new', fault: 'none', stops: [(at) => at.next === 'hold'] },
   { procedure: 'anaes.circle', ruleSet: 'human', fault: 'none', stops: [(at) => at.step === 'still'] },
   { procedure: 'cyl.water-jacket', ruleSet: 'us-metal', fault: 'none', stops: [(at) => at.step === 'zeroed'] },
@@ -23,7 +24,7 @@ const stages: readonly { readonly procedure: string; readonly ruleSet: string; r
   { procedure: 'brakes.whole', ruleSet: 'single', fault: 'none', stops: [(at) => at.next === 'read'] },
 ]; // prettier-ignore
 
-for (const s of stages)
+for (const s of inTurn(stages, 2))
   test(`axe finds nothing serious on the bench of ${s.procedure}, ${s.ruleSet}`, async ({ page, api }) => {
     const p = await openPractice(api, s.procedure, s.ruleSet);
     await atBench(page, p, s.fault);
@@ -158,12 +159,12 @@ test('a tank is opened with the figures of the day, and a failed one has its way
 });
 
 test('a failed run ends with its way out: the rig, the leak marked, the tag, the retest', async ({ page, api }) => {
-  const p = await openPractice(api, 'ba.soap-survey', 'general');
-  await atBench(page, p, 'line joint');
+  const p = await openPractice(api, 'drysuit.survey', 'general');
+  await atBench(page, p, 'pinhole');
   await carryOnUntil(page, p, () => false);
   await openRecord(page);
   await expect(page.getByRole('heading', { name: 'What now' })).toBeVisible();
-  await expect(page.getByText('Back along the hose: a steady stream').last()).toBeVisible();
+  await expect(page.getByText('Body, front: seams and panels: a steady stream').last()).toBeVisible();
   await page.locator('gr-leak-map svg').click({ position: { x: 200, y: 120 } });
   await page.getByLabel(/Where it leaks/).fill('strap plate');
   await page.getByRole('button', { name: 'Mark it' }).click();

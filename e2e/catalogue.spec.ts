@@ -1,8 +1,8 @@
-import { execFileSync } from 'node:child_process';
 import { catalogue, verdictSentence, type MethodKind } from '@grellin/core';
 import { truthOf } from '@grellin/core/practice';
 import { expect } from '@playwright/test';
 import { carryThrough, openPractice } from './testing/practice';
+import { everything, turn } from './testing/rotation';
 import { test } from './testing/signedIn';
 
 /**
@@ -37,7 +37,7 @@ function oneForEachMethod(): ReadonlySet<string> {
     'anaes.circle',
     'cyl.water-jacket',
     'valve.relief',
-    'ba.soap-survey',
+    'drysuit.survey',
     'brakes.whole',
     'ba.facepiece',
     'cyl.visual',
@@ -50,21 +50,12 @@ function oneForEachMethod(): ReadonlySet<string> {
 /** Parts that the rest is cut into. */
 const PARTS = 4;
 
-/** A number that another commit changes. */
-function turn(): number {
-  try {
-    return parseInt(execFileSync('git', ['rev-parse', '--short=6', 'HEAD'], { cwd: import.meta.dirname, encoding: 'utf8' }), 16);
-  } catch {
-    return 0; // not a clone: the first part
-  }
-}
-
 function wanted(): readonly Case[] {
   if (process.env['E2E'] === 'all') return all.flatMap((p) => p.cases);
   const chosen = oneForEachMethod();
-  const now = Number((process.env['E2E_TURN'] ??= String(turn()))); // asked once: the workers have it from whoever started them
+  const now = turn();
   const forMethods = all.filter((p) => chosen.has(p.id));
-  if (process.env['CI'] !== 'true') return forMethods.flatMap((p, i) => p.cases.filter((_, k) => k === (i + now) % p.cases.length));
+  if (!everything) return forMethods.flatMap((p, i) => p.cases.filter((_, k) => k === (i + now) % p.cases.length));
   const rest = all.filter((p) => !chosen.has(p.id)).flatMap((p) => p.cases);
   return [...forMethods.flatMap((p) => p.cases), ...rest.filter((_, i) => i % PARTS === now % PARTS)];
 }

@@ -1,6 +1,7 @@
 import { expect, type APIRequestContext, type Page } from '@playwright/test';
 import { atBench, carryOnUntil, carryThrough, letHandDo, letPass, openPractice, openRecord, type Practice } from './testing/practice';
 import { worked } from './testing/rigHand';
+import { inTurn } from './testing/rotation';
 import { test } from './testing/signedIn';
 
 /** An item as the register has it. */
@@ -32,7 +33,7 @@ const neverFills = [
   { procedure: 'store.half-life', ruleSet: 'new', fault: 'hatch left open' },
 ];
 
-for (const c of neverFills)
+for (const c of inTurn(neverFills, 3))
   test(`${c.procedure} with ${c.fault} never fills: it leaks, is blocked, and stands on Today`, async ({ page, api }) => {
     const p = await openPractice(api, c.procedure, c.ruleSet);
     await carryThrough(page, p, c.fault);

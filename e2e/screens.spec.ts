@@ -1,6 +1,7 @@
 import { gzipSync } from 'node:zlib';
 import { expect, test as stranger, type Page } from '@playwright/test';
 import { seriousIssues, type Scheme } from './testing/axe';
+import { inTurn } from './testing/rotation';
 import { openAsset, signIn, startRun } from './testing/bench';
 import { test } from './testing/signedIn';
 import { standsWithinItsWindow } from './testing/widths';
@@ -67,7 +68,7 @@ for (const scheme of ['light', 'dark'] as const) {
   });
   test.describe(`signed in, ${scheme}`, () => {
     test.use({ colorScheme: scheme });
-    for (const [name, walk] of Object.entries(screens))
+    for (const [name, walk] of scheme === 'light' ? Object.entries(screens) : inTurn(Object.entries(screens), 2))
       test(`${name} is accessible`, async ({ page }) => {
         await walk(page, scheme);
         expect(await seriousIssues(page, scheme)).toEqual([]);

@@ -1,4 +1,17 @@
-import { awaited, methodTask, NEVER_COMES, neverCame, neverUnmet, questionsOf, spotTooSoon, START, stepUnmet, yesUnmet, type Attempted } from '../method';
+import {
+  awaited,
+  methodTask,
+  NEVER_COMES,
+  neverCame,
+  neverUnmet,
+  questionsOf,
+  spotTooSoon,
+  START,
+  stepUnmet,
+  yesUnmet,
+  type Attempted,
+  type Chunk,
+} from '../method';
 import { channelsOf, factsOf, itemsOf, routeOf, stepChannels, strict, type Plan, type Reason, type Stage } from '../procedure';
 import { decimalIn, sameDimension, showQuantity } from '../quantity';
 import { byDay } from './byNight';
@@ -7,7 +20,7 @@ import { findingsOf } from './judge';
 import { attemptedOf, next, taskNow } from './next';
 import { mendFor } from './stands';
 import { openAttempt, type RunState } from './state';
-import { items } from './trail';
+import { items, type Trail } from './trail';
 
 /** Every refusal, in one place. A code is never reused. */
 export type RefusalCode =
@@ -168,9 +181,18 @@ function mayAnswer(plan: Plan, state: RunState, e: EventOf<'answered'>): Refusal
   return reason && unmet(reason);
 }
 
+/** Kept for each version: every reading that is typed asks, and only what came since has to be looked at. */
+const streamed = new WeakMap<Trail<Chunk>, boolean>();
+
 /** Whether an instrument has sent readings of a channel in this run: nobody types beside it. */
-const streams = (state: RunState, channel: string): boolean =>
-  Object.hasOwn(state.chunks, channel) && items(state.chunks[channel] ?? null).some((chunk) => !chunk.typed);
+function streams(state: RunState, channel: string): boolean {
+  const trail = Object.hasOwn(state.chunks, channel) ? (state.chunks[channel] ?? null) : null;
+  let at = trail;
+  while (at?.item.typed && !streamed.has(at)) at = at.before;
+  const found = at !== null && (streamed.get(at) ?? !at.item.typed);
+  if (trail) streamed.set(trail, found);
+  return found;
+}
 
 function mayRead(plan: Plan, state: RunState, e: EventOf<'reading'> | EventOf<'samples'>): Refusal | null {
   if (!plan.procedure.channels[e.channel]) return refuse('channel.unknown', { channel: e.channel });

@@ -27,8 +27,21 @@ export function readingsOf(state: RunState, channel: Channel): ReadingList {
   return list;
 }
 
+/** Kept for the version of what was said that was asked about last: each reading asks again, and changes nothing of it. */
+const markedEarlier = new WeakMap<RunState['attempts'], Map<number, Readonly<Record<Id, number>>>>();
+
 /** When each thing was last marked before a moment. */
 function earlierMarks(state: RunState, before: number): Readonly<Record<Id, number>> {
+  const known = markedEarlier.get(state.attempts) ?? new Map<number, Readonly<Record<Id, number>>>();
+  markedEarlier.set(state.attempts, known);
+  const kept = known.get(before);
+  if (kept) return kept;
+  const found = marksBefore(state, before);
+  known.set(before, found);
+  return found;
+}
+
+function marksBefore(state: RunState, before: number): Readonly<Record<Id, number>> {
   const marks = Object.values(state.attempts).flatMap((attempts) => attempts.flatMap((a) => a.marks));
   return Object.fromEntries(
     marks
@@ -76,6 +89,9 @@ export function calibratedBefore({ calibratedOn }: Pick<InstrumentCopy, 'calibra
   return ago < 0 ? {} : { calibratedDaysAgo: ago };
 }
 
+/** They are what they were when the run was opened. */
+const fitted = new WeakMap<object, Readonly<Record<Channel, ChannelInstrument | undefined>>>();
+
 /**
  * The instruments of the run as the methods need them.
  * @example Object.keys(instrumentsOf(exampleOf('suit.inflation', 'inflate').state)) // ['suit']
@@ -83,11 +99,15 @@ export function calibratedBefore({ calibratedOn }: Pick<InstrumentCopy, 'calibra
 export function instrumentsOf(state: RunState): Readonly<Record<Channel, ChannelInstrument | undefined>> {
   const opened = state.opened;
   if (!opened) return {};
+  const kept = fitted.get(opened);
+  if (kept) return kept;
   const day = dayAt(opened.startedAt, opened.offset);
   const as = (i: InstrumentCopy): ChannelInstrument => ({
     ...i,
     inCalibration: inCalibration(i, day),
     ...calibratedBefore(i, day),
   });
-  return Object.fromEntries(Object.entries(opened.instruments).map(([channel, i]) => [channel, as(i)]));
+  const instruments = Object.fromEntries(Object.entries(opened.instruments).map(([channel, i]) => [channel, as(i)]));
+  fitted.set(opened, instruments);
+  return instruments;
 }

@@ -50,13 +50,20 @@ function history(plan: Plan, state: RunState): readonly Said[] {
   return said.filter((s) => Object.keys(s.needs).length + Object.keys(s.makes).length > 0).sort((a, b) => a.at - b.at);
 }
 
+/** Kept for each version of what was said: it is asked for again with every reading, and no reading changes it. */
+const stood = new WeakMap<RunState['attempts'], { readonly plan: Plan; readonly stands: Stands }>();
+
 /**
  * How the set-up stands, by all that was said so far.
- * @example ((r) => standsNow(r.plan, r.state))(exampleOf('suit.inflation', 'inflate')) // {}
+ * @example ((r) => standsNow(r.plan, r.state))(exampleOf('suit.inflation', 'inflate')) // { supply: 'off' }
  */
 export function standsNow(plan: Plan, state: RunState): Stands {
   if (!plan.procedure.states) return {};
-  return history(plan, state).reduce<Stands>((stands, s) => ({ ...stands, ...s.makes }), standsAtFirst(plan.procedure));
+  const kept = stood.get(state.attempts);
+  if (kept?.plan === plan) return kept.stands;
+  const stands = history(plan, state).reduce<Stands>((before, s) => ({ ...before, ...s.makes }), standsAtFirst(plan.procedure));
+  stood.set(state.attempts, { plan, stands });
+  return stands;
 }
 
 /**

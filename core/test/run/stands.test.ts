@@ -54,13 +54,57 @@ describe('how the set-up must never stand', () => {
   });
   it('how it stands at first is said, and does not hang on the order of names', () => {
     const turned = { ...brakes, states: Object.fromEntries(Object.entries(brakes.states ?? {}).map(([id, row]) => [id, { ...row, ways: Object.fromEntries(Object.entries(row.ways).reverse()) }])) }; // prettier-ignore
-    expect(standsAtFirst(turned)).toEqual({ chocks: 'out', parking: 'set', supplyLine: 'on', serviceLine: 'on' });
+    expect(standsAtFirst(turned)).toEqual({
+      chocks: 'out',
+      parking: 'set',
+      engine: 'off',
+      pedal: 'up',
+      supplyLine: 'on',
+      serviceLine: 'on',
+    });
     const unknown = { ...brakes, states: { ...brakes.states, chocks: { ...brakes.states?.['chocks'], first: 'gone' } } } as Procedure;
     expect(checkProcedure(unknown).map((f) => f.code)).toContain('stateUnknown');
   });
   it('a state or a way that the document does not know is a flaw', () => {
     expect(checkProcedure(changed('release', { chocks: 'in', parking: 'up' })).map((f) => f.code)).toContain('stateUnknown');
     expect(checkProcedure({ ...brakes, never: [{ stands: { ghost: 'in' }, why: 'x' }] }).map((f) => f.code)).toContain('stateUnknown');
+  });
+});
+
+/** What makes up for what is lost while it is watched. */
+const feeds = { engine: 'off', supply: 'off', cylinder: 'shut' } as const;
+/** Fed by a pump that stands beside the item and is shut as the start is read, or by nothing: a face-piece is drawn down by hand. */
+const unfed = new Set(['ba.facepiece', 'cyl.water-jacket', 'cyl.direct-expansion', 'valve.relief', 'valve.vent']);
+
+describe('a hold begins with nothing feeding what is held', () => {
+  const holds = catalogue.flatMap((p) =>
+    p.ruleSets.flatMap((r) =>
+      p.stages
+        .filter((s) => s.phase === 'test' && (s.method.kind === 'decay' || s.method.kind === 'halfLife') && !r.skip.includes(s.id))
+        .map((s) => ({ id: p.id, ruleSet: r.id, stage: s.id, p, s, skip: r.skip })),
+    ),
+  );
+  it.each(holds.filter((h) => !unfed.has(h.id)))('$id, $ruleSet: $stage', ({ p, s, skip }) => {
+    expect(Object.keys(feeds).some((state) => p.states?.[state])).toBe(true);
+    // Whatever stood before, after its own steps the supply is off, because one of them shut it or would not be done before.
+    const steps = s.steps.filter((step) => !skip.includes(step.id));
+    for (const [state, way] of Object.entries(feeds).filter(([name]) => p.states?.[name])) {
+      const last = steps.reduce<string | undefined>((now, step) => step.makes?.[state] ?? step.needs?.[state] ?? now, undefined);
+      expect(last, state).toBe(way);
+    }
+  });
+  it('a file that says the nitrogen was never shut off is void, though its minute was tight', () => {
+    const { plan, events } = practiceRun('tank.vapour-10', 'above-ground', rigFor('tank.vapour-10') ?? '', 'none');
+    expect(judge(plan, foldAll(events)).verdict).toBe('pass');
+    const found = judge(plan, foldAll(events.filter((e) => !(e.kind === 'marked' && e.mark === 'nitrogen-shut'))));
+    expect(found.verdict).toBe('void');
+    expect(found.findings.flatMap((f) => f.reasons.map((r) => r.code))).toContain('standsWrong');
+  });
+  it('what was answered so is asked back: a relief valve that was opened for the zero is shut before the circuit is filled', () => {
+    const { events } = practiceRun('anaes.circle', 'steady', rigFor('anaes.circle') ?? '', 'none');
+    const order = said(events);
+    expect(order.indexOf('open-all')).toBeLessThan(order.indexOf('stands.relief.shut'));
+    expect(order.indexOf('stands.relief.shut')).toBeLessThan(order.indexOf('fill'));
   });
 });
 
@@ -137,7 +181,7 @@ describe('the set-up of a run', () => {
     }
   });
   it('has none where a procedure names none', () => {
-    const { plan, state } = practiceRun('suit.inflation', 'mbar-16.5', rigFor('suit.inflation') ?? '', 'none');
+    const { plan, state } = practiceRun('drysuit.survey', 'general', rigFor('drysuit.survey') ?? '', 'none');
     expect(standsNow(plan, state)).toEqual({});
   });
 });

@@ -18,6 +18,7 @@ export const breathing: Benches = {
     moves: {
       open: [act('open'), { seconds: 5 }],
       shut: [act('shut')],
+      'stands.cylinder.shut': [act('shut')],
       'three-quarters': stops('three quarters'),
       half: stops('half'),
       'quarter-before': stops('a quarter'),

@@ -1,6 +1,7 @@
 import type { CheckItem, Limit, Procedure, RuleSet, Stage } from '../language';
 import { commonPractice, fromMemory } from '../source';
 import { act, band, caution, defers, fault, figure, is, item, limit, look, of, reach, seconds, test, wait } from './parts';
+import { circuitStates, flows, shutOff } from './setUps';
 
 const fda = fromMemory('FDA 1993 Anesthesia Apparatus Checkout Recommendations');
 const iso = fromMemory('ISO 80601-2-13', 'breathing system leakage');
@@ -17,7 +18,7 @@ const noPatient: readonly CheckItem[] = [
 /** What is done after every one of them. */
 const released = (more: readonly CheckItem[] = []): Stage =>
   look('aftercare', 'circuit', 'Leave it safe', 'aftercare', [
-    item('valve-open', 'Relief valve fully open'),
+    item('valve-open', 'Flow off, relief valve fully open', { makes: { supply: 'off', relief: 'open' } }),
     item('at-zero', 'Pressure at zero', { shown: { channel: 'pressure', high: 'atZero', after: 'bandLow' } }),
     item('plug-out', 'Plug out of the Y-piece'),
     ...more,
@@ -117,7 +118,7 @@ const proof = test(
   'rig-proof',
   'circuit',
   'Is the gauge at zero?',
-  [act('open-all', 'Everything open to the air')],
+  [act('open-all', 'Everything open to the air', { makes: { relief: 'open' } })],
   {
     kind: 'eventPressure',
     channels: ['pressure'],
@@ -127,7 +128,10 @@ const proof = test(
   { phase: 'rig' },
 );
 
-const fill = [act('flow-off', 'Flow off'), reach('fill', 'pressure', 'fillLow', 'fillHigh', 'Fill to 30 cmH2O')];
+const valveShut = { makes: { relief: 'shut' } } as const;
+const closed = { needs: { relief: 'shut' } } as const;
+
+const fill = [act('flow-off', 'Flow off', shutOff), { ...reach('fill', 'pressure', 'fillLow', 'fillHigh', 'Fill to 30 cmH2O'), ...closed }];
 
 /** What was never held can show nothing of its valves. */
 const notHeld = { onFail: 'endRun' } as const;
@@ -136,7 +140,7 @@ const watch = test(
   'watch',
   'circuit',
   'Watch it stand',
-  [...fill, wait('watch-settle', 'settle', 'Let the bag stretch')],
+  [...fill, { ...wait('watch-settle', 'settle', 'Let the bag stretch'), needs: { supply: 'off', relief: 'shut' } }],
   {
     kind: 'decay',
     channels: ['pressure'],
@@ -150,7 +154,10 @@ const makeUp = test(
   'make-up',
   'circuit',
   'Hold it still with a flow',
-  [reach('fill-again', 'pressure', 'fillLow', 'fillHigh', 'Fill to 30 cmH2O again'), act('still', 'Open the flow until the needle stands still')],
+  [
+    { ...reach('fill-again', 'pressure', 'fillLow', 'fillHigh', 'Fill to 30 cmH2O again'), ...closed },
+    act('still', 'Open the flow until the needle stands still', { ...closed, ...flows }),
+  ],
   {
     kind: 'makeUpFlow',
     pressure: 'pressure',
@@ -165,7 +172,7 @@ const openSlowly = test(
   'open-valve',
   'circuit',
   'Open the relief valve slowly',
-  [act('open-relief', 'Read the gauge while it still stands, then open the relief valve slowly')],
+  [act('open-relief', 'Read the gauge while it still stands, then open the relief valve slowly', { makes: { relief: 'open' } })],
   {
     kind: 'check',
     items: [
@@ -227,6 +234,7 @@ export const anaesCircle: Procedure = {
   sources: [fda, iso, commonPractice],
   roles: { circuit: { classes: ['breathing-circuit'] } },
   channels,
+  states: circuitStates,
   setUp,
   bring: ['A bag of the right size', 'A plug for the Y-piece', 'The log'],
   stages: [
@@ -238,7 +246,7 @@ export const anaesCircle: Procedure = {
       item('absorber', 'Absorber about 70 % full, sealed'),
       item('hoses', 'Bag of the right size, hoses without a crack'),
       item('y-piece', 'Y-piece looked at, then plugged or under a finger: a plug can hide a crack'),
-      item('relief-shut', 'Relief valve shut'),
+      item('relief-shut', 'Relief valve shut', valveShut),
     ]),
     proof,
     watch,
@@ -295,7 +303,7 @@ const feel = (full: string): Stage =>
     'feel',
     'circuit',
     'Fill it and feel it',
-    [act('fill-by-hand', `Selectors on this circuit, valve shut, end occluded: fill it ${full}, then flow off`)],
+    [act('fill-by-hand', `Selectors on this circuit, valve shut, end occluded: fill it ${full}, then flow off`, { makes: { relief: 'shut', supply: 'off' } })],
     { kind: 'check', items: [item('bag-taut', 'Hands off: the bag stays taut for ten seconds', { feels: true, for: 'taut' })] },
     notHeld,
   );
@@ -326,6 +334,7 @@ function openCircuit(id: string, title: string, layout: string, looks: readonly 
     sources: [fda, commonPractice],
     roles: { circuit: { classes: ['breathing-circuit'] } },
     channels,
+    states: circuitStates,
     setUp,
     bring: ['A plug or a clean finger', 'The log'],
     stages: [
@@ -393,7 +402,7 @@ export const anaesTPiece = openCircuit(
   'anaes.t-piece',
   'T-piece with valve (Mapleson F)',
   'mapleson-f',
-  [item('tube', 'Tube, bag and connector without a crack'), item('valve-shut', 'Valve shut, patient end occluded')],
+  [item('tube', 'Tube, bag and connector without a crack'), item('valve-shut', 'Valve shut, patient end occluded', valveShut)],
   [],
   {
     full: 'below where its valve opens',
@@ -412,7 +421,7 @@ export const anaesMaplesonA = openCircuit(
   'anaes.mapleson-a',
   'Mapleson A, plain or coaxial',
   'mapleson-a',
-  [item('closed', 'Valve or scavenge closed'), item('inner-limb', 'Coaxial: the inner limb is whole and joined at both ends', { optional: true })],
+  [item('closed', 'Valve or scavenge closed', valveShut), item('inner-limb', 'Coaxial: the inner limb is whole and joined at both ends', { optional: true })],
   [
     look('inner', 'circuit', 'Inner limb', 'test', [
       item('inner-holds', 'Coaxial: inner limb occluded alone, the bag stays taut ten seconds', { optional: true, for: 'taut' }),
@@ -429,7 +438,7 @@ export const anaesCoaxialD = openCircuit(
   'anaes.coaxial-d',
   'Coaxial Mapleson D',
   'coaxial-d',
-  [item('valve-shut', 'Valve shut, patient end occluded'), item('inner-end', 'The inner limb sits at the patient end')],
+  [item('valve-shut', 'Valve shut, patient end occluded', valveShut), item('inner-end', 'The inner limb sits at the patient end')],
   [look('inner', 'circuit', 'Inner limb', 'test', [item('bobbin-drops', 'Flow 4 L/min, inner tube occluded alone: the bobbin drops')])],
   {
     full: 'until the bag is taut',

@@ -1,4 +1,4 @@
-import type { Procedure } from '../language';
+import type { OnSetUp, Procedure } from '../language';
 
 type States = NonNullable<Procedure['states']>;
 type Never = NonNullable<Procedure['never']>;
@@ -17,6 +17,20 @@ export const brakeStates: States = {
   },
 };
 
+/** What a held pressure says is only of the item while the engine makes no air, and of its brakes only while the pedal stays where it is. */
+export const engineStates: States = {
+  engine: {
+    title: 'Engine',
+    first: 'off',
+    ways: { off: { said: 'Engine off', put: 'Stop the engine, key on' }, on: { said: 'Engine running', put: 'Start the engine' } },
+  },
+  pedal: {
+    title: 'Pedal',
+    first: 'up',
+    ways: { up: { said: 'Pedal up', put: 'Let the pedal up' }, down: { said: 'Pedal held down', put: 'Press the pedal and hold it' } },
+  },
+};
+
 /** The air lines to a trailer. */
 export const lineStates: States = {
   supplyLine: {
@@ -30,6 +44,18 @@ export const lineStates: States = {
     ways: { on: { said: 'Service line on', put: 'Couple the service line' }, off: { said: 'Service line off', put: 'Uncouple the service line' } },
   },
 };
+
+/**
+ * What is needed and made by several things at once.
+ * @example together({ needs: { chocks: 'in' } }, { makes: { engine: 'off' } }) // { needs: { chocks: 'in' }, makes: { engine: 'off' } }
+ */
+export function together(...parts: readonly OnSetUp[]): OnSetUp {
+  const of = (side: 'needs' | 'makes'): OnSetUp => {
+    const all = Object.assign({}, ...parts.map((p) => p[side])) as Record<string, string>;
+    return Object.keys(all).length > 0 ? { [side]: all } : {};
+  };
+  return { ...of('needs'), ...of('makes') };
+}
 
 export const neverRolls: Never = [
   { stands: { chocks: 'out', parking: 'released' }, why: 'Nothing holds the vehicle: it rolls over whoever stands in front of it.' },

@@ -1,6 +1,6 @@
 import type { Condition, Limit, OnSetUp, Parameter, Procedure, RuleSet, Source } from '../language';
 import { commonPractice, fromMemory } from '../source';
-import { brakeStates, neverRolls } from './brakeStates';
+import { brakeStates, engineStates, neverRolls, together } from './brakeStates';
 import { engineChannel, standingStill, stopped } from './engine';
 import { defers } from './parts';
 
@@ -34,6 +34,7 @@ const parameters = (chargedLow: number, chargedHigh: number, settleS = 30, fullL
 
 /** Released only with the wheels chocked. */
 const released: OnSetUp = { needs: { chocks: 'in' }, makes: { parking: 'released' } };
+const charging: OnSetUp = { makes: { engine: 'on', pedal: 'up' } };
 
 export const brakesAppliedLoss: Procedure = {
   id: 'brakes.applied-loss',
@@ -44,7 +45,7 @@ export const brakesAppliedLoss: Procedure = {
   claims: 'tight',
   warning: `Wheels chocked before any brake is released; nobody under or between the vehicles. ${defers}`,
   sources: [cdl, nsc, commonPractice],
-  states: brakeStates,
+  states: { ...brakeStates, ...engineStates },
   never: neverRolls,
   bring: ['Wheel chocks', 'Clear, level ground', 'A helper for the pedal, or a pedal jack'],
   roles: { vehicle: { classes: ['truck', 'bus', 'fire-apparatus'] }, trailer: { classes: ['trailer'], optional: true } },
@@ -96,10 +97,18 @@ export const brakesAppliedLoss: Procedure = {
       onFail: 'continue',
       phase: 'test',
       steps: [
-        { id: 'charge', kind: 'reach', channel: 'primary', low: 'chargedLow', high: 'chargedHigh', text: 'Run the engine until the air is charged' },
+        {
+          id: 'charge',
+          kind: 'reach',
+          channel: 'primary',
+          low: 'chargedLow',
+          high: 'chargedHigh',
+          text: 'Run the engine until the air is charged',
+          ...charging,
+        },
         { id: 'engine-off', kind: 'act', text: 'Engine off, key on', ...stopped },
-        { id: 'release', kind: 'act', text: 'Release the parking brake; keep off the pedal', ...released },
-        { id: 'static-settle', kind: 'wait', s: 'settle', text: 'Let both needles come to rest' },
+        { id: 'release', kind: 'act', text: 'Release the parking brake; keep off the pedal', ...together(released, { needs: { engine: 'off', pedal: 'up' } }) },
+        { id: 'static-settle', kind: 'wait', s: 'settle', text: 'Let both needles come to rest', needs: { engine: 'off', pedal: 'up' } },
       ],
       method: {
         kind: 'decay',
@@ -124,10 +133,17 @@ export const brakesAppliedLoss: Procedure = {
           channel: 'primary',
           low: 'fullLow',
           high: 'chargedHigh',
-          text: 'Charge again; engine off, key on, parking brake released',
+          text: 'Charge again to its most',
+          ...charging,
         },
-        { id: 'pedal', kind: 'act', text: 'Press the brake pedal hard and keep it there', ...released, ...stopped },
-        { id: 'applied-settle', kind: 'wait', s: 'settle', text: 'Hold the pedal; let both needles come to rest' },
+        {
+          id: 'pedal',
+          kind: 'act',
+          text: 'Engine off, key on, parking brake released; press the pedal hard and keep it there',
+          ...stopped,
+          ...together(released, stopped, { makes: { pedal: 'down' } }),
+        },
+        { id: 'applied-settle', kind: 'wait', s: 'settle', text: 'Hold the pedal; let both needles come to rest', needs: { engine: 'off', pedal: 'down' } },
       ],
       method: {
         kind: 'decay',
@@ -150,7 +166,7 @@ export const brakesAppliedLoss: Procedure = {
       method: {
         kind: 'check',
         items: [
-          { id: 'park', text: 'Parking brake set, then the pedal let up', makes: { parking: 'set' } },
+          { id: 'park', text: 'Parking brake set, then the pedal let up', makes: { parking: 'set', pedal: 'up' } },
           { id: 'chocks-out', needs: { parking: 'set' }, makes: { chocks: 'out' }, text: 'Chocks out and stowed, or left in and the vehicle tagged' },
           { id: 'log', text: 'Log written; both gauge readings noted' },
         ],

@@ -1,6 +1,6 @@
 import type { Axle, Channel, EventPressureMethod, Id, Limit, OnSetUp, Parameter, Procedure, RuleSet, Source, Stage, Step, Value } from '../language';
 import { commonPractice, fromMemory } from '../source';
-import { brakeStates, lineStates, neverParted, neverRolls } from './brakeStates';
+import { brakeStates, engineStates, lineStates, neverParted, neverRolls, together } from './brakeStates';
 import { engineChannel, engineSpeeds, fastIdling, idling, running, stopped } from './engine';
 import { act, band, caution, defers, fault, figure, is, item, limit, look, minutes, of, psi as unit, reach, seconds, test, wait } from './parts';
 
@@ -34,7 +34,9 @@ const axle: Axle = { id: 'axle', title: 'Axle', left: 'strokeLeft', right: 'stro
 /** Released only with the wheels chocked and both lines on. */
 const released: OnSetUp = { needs: { supplyLine: 'on', serviceLine: 'on', chocks: 'in' }, makes: { parking: 'released' } };
 /** Moved against its own brakes, by somebody at the wheel: a chock left in would hold it for them. */
-const driven: OnSetUp = { needs: { parking: 'set', supplyLine: 'on', serviceLine: 'on', chocks: 'out' } };
+const driven: OnSetUp = { needs: { parking: 'set', supplyLine: 'on', serviceLine: 'on', chocks: 'out' }, makes: { engine: 'on' } };
+const charging: OnSetUp = { makes: { engine: 'on', pedal: 'up' } };
+const pumping: OnSetUp = { makes: { engine: 'off', pedal: 'up' } };
 
 /** What keeps a moving test from being made is waited for: it is no fault of the vehicle. */
 const clearGround = (id: Id): Step => act(id, 'Clear ground ahead, belted, nobody near', driven);
@@ -50,7 +52,7 @@ const stages: readonly Stage[] = [
     'vehicle',
     'Build up from low',
     [
-      reach('pump-down', 'primary', 'nothing', 'pumpedDown', 'Pump down to below 30 psi'),
+      { ...reach('pump-down', 'primary', 'nothing', 'pumpedDown', 'Pump down to below 30 psi'), ...pumping },
       act('engine-low', 'Start the engine, 600 to 900 a minute', { ...idling, stays: true }),
     ],
     {
@@ -67,7 +69,7 @@ const stages: readonly Stage[] = [
     ['primary'],
     'Loads again',
     [
-      act('engine-cut-in', 'Engine idling, air charged to cut-out', idling),
+      act('engine-cut-in', 'Engine idling, air charged to cut-out', { ...idling, ...charging }),
       act('ease', 'Pump a little at a time; after each wait 8 to 20 s for the needle to turn'),
     ],
     'loads',
@@ -91,10 +93,10 @@ const stages: readonly Stage[] = [
     'vehicle',
     'Static minute, brakes released',
     [
-      reach('charge', 'primary', 'chargedLow', 'chargedHigh', 'Run the engine until the air is charged'),
+      { ...reach('charge', 'primary', 'chargedLow', 'chargedHigh', 'Run the engine until the air is charged'), ...charging },
       act('engine-off', 'Engine off, key on', stopped),
-      act('release', 'Release the parking brake; keep off the pedal', released),
-      wait('static-settle', 'settle', 'Let both needles come to rest'),
+      act('release', 'Release the parking brake; keep off the pedal', together(released, { needs: { engine: 'off', pedal: 'up' } })),
+      { ...wait('static-settle', 'settle', 'Let both needles come to rest'), needs: { engine: 'off', pedal: 'up' } },
     ],
     {
       kind: 'decay',
@@ -109,9 +111,12 @@ const stages: readonly Stage[] = [
     'vehicle',
     'Applied minute, pedal held hard',
     [
-      reach('recharge', 'primary', 'fullLow', 'chargedHigh', 'Charge it to its most'),
-      act('pedal', 'Engine off, key on, parking brake off; press hard and hold', { ...released, ...stopped }),
-      wait('applied-settle', 'settle', 'Keep the foot still until the needles stand; tap a dial'),
+      { ...reach('recharge', 'primary', 'fullLow', 'chargedHigh', 'Charge it to its most'), ...charging },
+      act('pedal', 'Engine off, key on, parking brake off; press hard and hold', {
+        ...stopped,
+        ...together(released, stopped, { makes: { pedal: 'down' } }),
+      }),
+      { ...wait('applied-settle', 'settle', 'Keep the foot still until the needles stand; tap a dial'), needs: { engine: 'off', pedal: 'down' } },
     ],
     {
       kind: 'decay',
@@ -126,7 +131,7 @@ const stages: readonly Stage[] = [
     'warning',
     both,
     'Low-air warning',
-    [act('pump', 'Engine off, key on: pump the pedal on and off', { ...released, ...stopped })],
+    [act('pump', 'Engine off, key on: pump the pedal on and off', { ...stopped, ...together(released, pumping) })],
     'warns',
     'The warning comes on',
   ),
@@ -141,7 +146,7 @@ const stages: readonly Stage[] = [
     'pop-out',
     both,
     'Valve pops out',
-    [act('pump-on', 'Pump on, the engine off', { needs: { chocks: 'in' }, ...stopped })],
+    [act('pump-on', 'Pump on, the engine off', { ...stopped, needs: { chocks: 'in', engine: 'off' }, ...pumping })],
     'pops',
     'The parking valve pops out',
   ),
@@ -149,7 +154,7 @@ const stages: readonly Stage[] = [
     item('parking-out', 'The parking valve is out'),
     item('trailer-out', 'The trailer’s supply valve is out as well', { optional: true }),
   ]),
-  test('clears', 'vehicle', 'The warning clears', [act('charge-up', 'Start the engine and charge it again', running)], {
+  test('clears', 'vehicle', 'The warning clears', [act('charge-up', 'Start the engine and charge it again', { ...running, ...charging })], {
     kind: 'check',
     items: [item('warning-clears', 'Every lamp is out and the buzzer is silent', { shown: { channel: 'primary', low: 'clearsAt' } })],
   }),
@@ -160,11 +165,12 @@ const stages: readonly Stage[] = [
     'Build up',
     [
       act('engine-on', 'Start the engine: fast idle, 1000 to 1500 a minute', {
-        needs: { parking: 'set' },
         ...fastIdling,
+        needs: { parking: 'set' },
+        ...charging,
         stays: true,
       }),
-      act('engine-idle', 'Start the engine: normal idle, 600 to 900 a minute', { needs: { parking: 'set' }, ...idling, stays: true }),
+      act('engine-idle', 'Start the engine: normal idle, 600 to 900 a minute', { ...idling, needs: { parking: 'set' }, ...charging, stays: true }),
     ],
     {
       kind: 'elapsed',
@@ -180,7 +186,10 @@ const stages: readonly Stage[] = [
     'Supply line off',
     [
       act('supply-charge', 'Charged; engine off', stopped),
-      act('supply-off', 'Supply line off: air leaks from the vehicle until its valve closes', { needs: { parking: 'set' }, makes: { supplyLine: 'off' } }),
+      act('supply-off', 'Supply line off: air leaks from the vehicle until its valve closes', {
+        needs: { parking: 'set', engine: 'off' },
+        makes: { supplyLine: 'off' },
+      }),
     ],
     'supply-closes',
     'The protection valve closes: the needle stands',
@@ -191,8 +200,11 @@ const stages: readonly Stage[] = [
     ['primary'],
     'Service line off',
     [
-      act('service-charge', 'Supply line back; charged; engine off', { makes: { supplyLine: 'on' }, ...stopped }),
-      act('service-off', 'Service line off; press the pedal: air leaks until the valve closes', { needs: { parking: 'set' }, makes: { serviceLine: 'off' } }),
+      act('service-charge', 'Supply line back; charged; engine off', { ...stopped, ...together(stopped, { makes: { supplyLine: 'on' } }) }),
+      act('service-off', 'Service line off; press the pedal: air leaks until the valve closes', {
+        needs: { parking: 'set', engine: 'off' },
+        makes: { serviceLine: 'off', pedal: 'down' },
+      }),
     ],
     'service-closes',
     'The protection valve closes: the needle stands',
@@ -200,13 +212,14 @@ const stages: readonly Stage[] = [
   ),
   look('lines-back', 'vehicle', 'Lines', 'test', [
     item('no-air', 'No air from either coupling head once closed'),
-    item('reconnected', 'Both lines reconnected', { makes: { supplyLine: 'on', serviceLine: 'on' } }),
+    item('reconnected', 'Both lines reconnected', { makes: { supplyLine: 'on', serviceLine: 'on', pedal: 'up' } }),
   ]),
   look('six', 'vehicle', 'Six full applications', 'test', [
     item('six-made', 'A full application, so that the adjusters work; never below 90 psi', {
       times: 6,
       for: 'application',
       shown: { channel: 'primary', low: 'applicationLow', fresh: true },
+      makes: { pedal: 'up' },
     }),
   ]),
   test(
@@ -214,9 +227,18 @@ const stages: readonly Stage[] = [
     'vehicle',
     'Push-rod strokes',
     [
-      { ...reach('stroke-charge', 'primary', 'strokeLow', 'strokeHigh', 'Above 100 psi; engine off, chocked, parking brake off'), ...released },
-      act('marked', 'Mark every push-rod; engine off, then press and hold at 90 to 100 psi', { shown: stopped.shown }),
-      reach('stroke-held', 'primary', 'strokeHeld', 'strokeHigh', 'The pedal is down and the gauge stands at 90 psi or more: a stroke under less air is short'),
+      { ...reach('stroke-charge', 'primary', 'strokeLow', 'strokeHigh', 'Above 100 psi; chocked, parking brake off'), ...together(released, charging) },
+      act('marked', 'Mark every push-rod; engine off, then press and hold at 90 to 100 psi', { shown: stopped.shown, makes: { engine: 'off', pedal: 'down' } }),
+      {
+        ...reach(
+          'stroke-held',
+          'primary',
+          'strokeHeld',
+          'strokeHigh',
+          'The pedal is down and the gauge stands at 90 psi or more: a stroke under less air is short',
+        ),
+        needs: { engine: 'off', pedal: 'down' },
+      },
     ],
     {
       kind: 'stroke',
@@ -237,7 +259,7 @@ const stages: readonly Stage[] = [
     item('trailer-holds', 'Trailer brakes alone hold'),
   ]),
   look('aftercare', 'vehicle', 'Leave it safe', 'aftercare', [
-    item('park', 'Parking brake set, then the pedal let up', { makes: { parking: 'set' } }),
+    item('park', 'Parking brake set, then the pedal let up', { makes: { parking: 'set', pedal: 'up' } }),
     item('drained', 'Tanks drained where the day’s work is over', { optional: true }),
     item('written', 'Log written; both gauges noted'),
   ]),
@@ -387,7 +409,7 @@ export const brakesWhole: Procedure = {
       covers: { by: 'unit', count: 'vehicle.units' },
     },
   },
-  states: { ...brakeStates, ...lineStates },
+  states: { ...brakeStates, ...engineStates, ...lineStates },
   never: [...neverRolls, ...neverParted],
   bring: ['Chocks', 'A second person for the pedal', 'Chalk and a rule for the strokes'],
   stages,

@@ -1,6 +1,7 @@
 import type { Procedure, RuleSet } from '../language';
 import { commonPractice, fromMemory } from '../source';
 import { act, band, caution, defers, event, fault, figure, is, item, limit, look, minutes, of, reach, seconds, test, wait } from './parts';
+import { cylinderStates, lineOnly } from './setUps';
 
 const osha = fromMemory('29 CFR 1910.134', '(h)(3)');
 const en137 = fromMemory('EN 137:2006', 'warning device');
@@ -11,10 +12,13 @@ const bar = (value: number) => of(value, 'bar');
 const filling = { attribute: 'set.filling' } as const;
 const share = (percent: number) => ({ formula: 'share', of: { of: filling, share: of(percent, '%') } });
 
+const openNow = { makes: { cylinder: 'open' } } as const;
+const shutNow = { makes: { cylinder: 'shut' } } as const;
+
 /** What is bled has stood under pressure, and stands at nothing. */
 const afterBa = (channel?: string) =>
   look('aftercare', 'set', 'Make it ready again', 'aftercare', [
-    item('bled', 'Cylinder shut, bled to nothing', channel ? { shown: { channel, high: 'bled', after: 'stood' } } : {}),
+    item('bled', 'Cylinder shut, bled to nothing', { ...shutNow, ...(channel ? { shown: { channel, high: 'bled', after: 'stood' } } : {}) }),
     item('clean', 'Cleaned and dried, face-piece stowed uncreased'),
     item('refilled', 'Cylinder refilled or changed, and its pressure written down'),
     item('alarm-reset', 'Alarm and motion sensor reset'),
@@ -94,13 +98,14 @@ export const baUserCheck: Procedure = {
   sources: [osha, shortCheck, en137, commonPractice],
   roles: { set: { classes: ['breathing-set'] } },
   channels: { cylinder: { role: 'set', unit: 'bar', title: 'Cylinder gauge' }, remote: { role: 'set', unit: 'bar', title: 'Remote gauge' } },
+  states: cylinderStates,
   bring: ['The set, complete', 'Its face-piece', 'The log'],
   stages: [
     look('gather', 'set', 'Identify', 'gather', [
       item('serial', 'The serial on frame and cylinder is the one in the log', { automatic: true }),
       item('in-date', 'Cylinder within its test date and its life'),
     ]),
-    event('contents', 'set', 'Contents', [act('open', 'Open the cylinder slowly, fully')], 'cylinder', 'contents-read', 'Read the contents'),
+    event('contents', 'set', 'Contents', [act('open', 'Open the cylinder slowly, fully', openNow)], 'cylinder', 'contents-read', 'Read the contents'),
     look('gauges', 'set', 'Gauges', 'look', [
       item('agree', 'Cylinder and remote gauge agree', { automatic: true, shown: { agree: ['cylinder', 'remote'], within: 'agree' } }),
       item('zone', 'Both stand in the full zone', { shown: { channel: 'remote', low: 'zone' } }),
@@ -115,8 +120,8 @@ export const baUserCheck: Procedure = {
       'Look for a falling needle',
       [
         act('first-breath-off', 'First-breath supply off'),
-        act('shut', 'Pressurise, then shut the cylinder'),
-        wait('line-settle', 'settle', 'Let the air in the line cool'),
+        act('shut', 'Pressurise, then shut the cylinder', shutNow),
+        { ...wait('line-settle', 'settle', 'Let the air in the line cool'), ...lineOnly },
       ],
       { kind: 'decay', channels: ['remote'], hold: 'look', start: { low: 'lookLow', high: 'full' } },
     ),
@@ -125,7 +130,7 @@ export const baUserCheck: Procedure = {
       'set',
       'Low-air alarm',
       [
-        reach('three-quarters', 'remote', 'threeLow', 'threeHigh', 'Bleed slowly to three quarters, and stop'),
+        { ...reach('three-quarters', 'remote', 'threeLow', 'threeHigh', 'Bleed slowly to three quarters, and stop'), ...lineOnly },
         wait('stop-three', 'stop', 'Stop there'),
         reach('half', 'remote', 'halfLow', 'halfHigh', 'Bleed slowly to a half, and stop'),
         wait('stop-half', 'stop', 'Stop there'),
@@ -160,7 +165,7 @@ export const baUserCheck: Procedure = {
       'supply',
       'set',
       'Supply',
-      [act('open-again', 'Open the cylinder again'), reach('supplied', 'remote', 'supplied', 'full', 'The remote gauge stands again')],
+      [act('open-again', 'Open the cylinder again', openNow), reach('supplied', 'remote', 'supplied', 'full', 'The remote gauge stands again')],
       {
         kind: 'check',
         items: [
@@ -238,13 +243,14 @@ export const baSoapSurvey: Procedure = {
   sources: [commonPractice],
   roles: { set: { classes: ['breathing-set'] } },
   channels: {},
+  states: cylinderStates,
   bring: ['Soap solution fit for breathing gear', 'A soft brush, a lamp', 'A full cylinder'],
   stages: [
     look('gather', 'set', 'Identify and prepare', 'gather', [
       item('serial', 'The serial is the one in the log', { automatic: true }),
       item('full', 'Cylinder full, valve open; the motion alarm will sound'),
     ]),
-    test('soap', 'set', 'Soap it along the route', [act('open', 'Valve open, set under pressure')], {
+    test('soap', 'set', 'Soap it along the route', [act('open', 'Valve open, set under pressure', openNow)], {
       kind: 'survey',
       outline: 'breathing-set',
       each: 'soapEach',
@@ -303,6 +309,7 @@ export const baHighPressure: Procedure = {
   sources: [shortCheck, commonPractice],
   roles: { set: { classes: ['breathing-set'] } },
   channels: { line: { role: 'set', unit: 'bar', title: 'High-pressure line' } },
+  states: cylinderStates,
   bring: ['A test gauge or the set’s own', 'The log'],
   stages: [
     look('gather', 'set', 'Identify', 'gather', [
@@ -314,9 +321,9 @@ export const baHighPressure: Procedure = {
       'set',
       'Hold one minute',
       [
-        reach('pressurise', 'line', 'ready', 'full', 'Open the cylinder slowly until the line stands full'),
-        act('shut', 'Shut the cylinder'),
-        wait('settle', 'settle', 'Let the air in the line cool: opening warmed it by tens of degrees'),
+        { ...reach('pressurise', 'line', 'ready', 'full', 'Open the cylinder slowly until the line stands full'), ...openNow },
+        act('shut', 'Shut the cylinder', shutNow),
+        { ...wait('settle', 'settle', 'Let the air in the line cool: opening warmed it by tens of degrees'), ...lineOnly },
       ],
       { kind: 'decay', channels: ['line'], hold: 'minute', start: { low: 'least', high: 'full' }, gas: { volume: 'set.trappedVolume', breathed: true } },
     ),

@@ -10,10 +10,13 @@ const perMinute = (value: number) => of(value, '/min');
 export const engineChannel: ChannelRow = { role: 'vehicle', unit: '/min', title: 'Engine speed', optional: true };
 
 /** For as long as the stage measures: an engine that is started again makes up for what is lost. */
-export const stopped = { shown: { channel: 'engine', high: 'stopped' }, stays: true } as const;
-export const running = { shown: { channel: 'engine', low: 'idleLow' } } as const;
-export const idling = { shown: { channel: 'engine', low: 'idleLow', high: 'idleHigh' } } as const;
-export const fastIdling = { shown: { channel: 'engine', low: 'fastLow', high: 'fastHigh' } } as const;
+const off = { makes: { engine: 'off' } } as const;
+const on = { makes: { engine: 'on' } } as const;
+
+export const stopped = { shown: { channel: 'engine', high: 'stopped' }, stays: true, ...off } as const;
+export const running = { shown: { channel: 'engine', low: 'idleLow' }, ...on } as const;
+export const idling = { shown: { channel: 'engine', low: 'idleLow', high: 'idleHigh' }, ...on } as const;
+export const fastIdling = { shown: { channel: 'engine', low: 'fastLow', high: 'fastHigh' }, ...on } as const;
 
 /** No engine turns so slowly by itself: what a gauge shows below this is none. Common practice. */
 export const standingStill: Readonly<Record<'stopped', Parameter>> = { stopped: figure(perMinute(50)) };

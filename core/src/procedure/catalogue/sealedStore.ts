@@ -1,6 +1,7 @@
 import type { Procedure, RuleSet } from '../language';
 import { commonPractice, fromMemory } from '../source';
 import { act, caution, defers, fault, figure, is, item, limit, look, of, reach, test, wait, seconds } from './parts';
+import { flows, shutOff, supplyStates, watched } from './setUps';
 
 const as2628 = fromMemory('AS 2628-2010');
 
@@ -34,6 +35,7 @@ export const storeHalfLife: Procedure = {
   sources: [as2628, commonPractice],
   roles: { store: { classes: ['sealed-store'] } },
   channels: { store: { role: 'store', unit: 'Pa', title: 'Pressure in the store' } },
+  states: supplyStates('Fan'),
   bring: ['Fan or blower with a valve', 'Gauge or column: say what fluid is in it', 'Soap'],
   stages: [
     look('before', 'store', 'Weather and hour', 'precondition', [
@@ -50,15 +52,15 @@ export const storeHalfLife: Procedure = {
       'store',
       'Let it fall to a half',
       [
-        reach('fill', 'store', 'fillLow', 'fillHigh', 'Blow it up a little over 250 Pa'),
-        act('shut', 'Valve shut, fan off'),
-        wait('settle', 'settle', 'Let it settle'),
+        { ...reach('fill', 'store', 'fillLow', 'fillHigh', 'Blow it up a little over 250 Pa'), ...flows },
+        act('shut', 'Valve shut, fan off', shutOff),
+        { ...wait('settle', 'settle', 'Let it settle'), ...watched },
         reach('trim', 'store', 'startLow', 'startHigh', 'Wait until it stands at 250 Pa'),
       ],
       { kind: 'halfLife', channel: 'store', start: { low: 'startLow', high: 'startHigh' }, gas: { volume: 'store.volume' } },
     ),
     look('aftercare', 'store', 'Leave it safe', 'aftercare', [
-      item('let-down', 'Let down to nothing'),
+      item('let-down', 'Let down to nothing', shutOff),
       item('vents', 'Vents and relief valve as they were'),
       item('log', 'Time and fluid written down'),
     ]),

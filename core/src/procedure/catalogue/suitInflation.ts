@@ -2,6 +2,7 @@ import type { Quantity, Unit } from '../../quantity';
 import type { Condition, Limit, Parameter, Procedure, RuleSet, Source } from '../language';
 import { commonPractice, fromMemory } from '../source';
 import { defers } from './parts';
+import { flows, shutOff, supplyStates } from './setUps';
 
 const inH2O: Unit = "[in_i'H2O]";
 const mmH2O: Unit = 'mm[H2O]';
@@ -95,6 +96,7 @@ export const suitInflation: Procedure = {
     inside: { role: 'suit', unit: 'Cel', title: 'Air inside the suit', optional: true },
     outside: { role: 'suit', unit: 'Cel', title: 'Air outside the suit', optional: true },
   },
+  states: supplyStates('Supply'),
   stages: [
     {
       id: 'gather',
@@ -161,7 +163,15 @@ export const suitInflation: Procedure = {
       phase: 'rig',
       steps: [
         { id: 'blank', kind: 'act', text: 'Blank the kit off at the adapter' },
-        { id: 'rig-pressure', kind: 'reach', channel: 'suit', low: 'startLow', high: 'fillHigh', text: 'Bring the kit alone to the test pressure' },
+        {
+          id: 'rig-pressure',
+          kind: 'reach',
+          channel: 'suit',
+          low: 'startLow',
+          high: 'fillHigh',
+          text: 'Bring the kit alone to the test pressure, and shut the supply',
+          ...shutOff,
+        },
         { id: 'rig-settle', kind: 'wait', s: 'rigSettle', text: 'Let the air in the kit cool' },
       ],
       method: { kind: 'decay', channels: ['suit'], hold: 'rigHold', start: { low: 'startLow', high: 'fillHigh' }, top: 'fillHigh' },
@@ -175,7 +185,15 @@ export const suitInflation: Procedure = {
       phase: 'test',
       steps: [
         { id: 'connect', kind: 'act', text: 'Take the blank off and join the kit to the suit' },
-        { id: 'fill', kind: 'reach', channel: 'suit', low: 'fillLow', high: 'fillHigh', text: 'Fill into the window, smoothing the folds as it swells' },
+        {
+          id: 'fill',
+          kind: 'reach',
+          channel: 'suit',
+          low: 'fillLow',
+          high: 'fillHigh',
+          text: 'Fill into the window, smoothing the folds as it swells',
+          ...flows,
+        },
         { id: 'let-down', kind: 'reach', channel: 'suit', low: 'letDownLow', high: 'letDownHigh', text: 'Let it down to the middle step' },
         {
           id: 'settle',
@@ -185,7 +203,7 @@ export const suitInflation: Procedure = {
           shown: { agree: ['inside', 'outside'], within: 'asWarm' },
           text: 'Let it stretch and settle until it is as warm as the room; keep it in its window, adding air as it sinks, and look it over while it is full',
         },
-        { id: 'trim', kind: 'reach', channel: 'suit', low: 'startLow', high: 'startHigh', text: 'Let it down into the start window' },
+        { id: 'trim', kind: 'reach', channel: 'suit', low: 'startLow', high: 'startHigh', text: 'Supply shut; let it down into the start window', ...shutOff },
       ],
       method: {
         kind: 'decay',
@@ -207,7 +225,7 @@ export const suitInflation: Procedure = {
       method: {
         kind: 'check',
         items: [
-          { id: 'let-down-safe', text: 'Pressure let down slowly to nothing' },
+          { id: 'let-down-safe', text: 'Pressure let down slowly to nothing', ...shutOff },
           { id: 'plug-out', text: 'One plug out. A forgotten one stops the wearer’s breath out', times: 'plugs', for: 'plug' },
           { id: 'plugs-out', text: 'Adapters and face plate out, nothing left in any valve' },
           { id: 'zip-open', text: 'Zip open' },

@@ -2,6 +2,7 @@ import type { Quantity } from '../../quantity';
 import type { Limit, Procedure, Requirement, RuleSet, Stage, Value } from '../language';
 import { commonPractice, fromMemory } from '../source';
 import { act, caution, defers, fault, figure, gallon, inH2O, is, item, limit, look, minutes, of, reach, seconds, test, wait } from './parts';
+import { flows, reliefStates, shutOff, supplyStates, watched } from './setUps';
 
 const adr = fromMemory('ADR/UN 6.5.4.4, 6.5.6.7.3; 49 CFR 178.813');
 const carb = fromMemory('CARB TP-201.3');
@@ -22,6 +23,7 @@ export const tankIbc: Procedure = {
   sources: [adr, commonPractice],
   roles: { tank: { classes: ['ibc'] } },
   channels: { tank: { role: 'tank', unit: 'kPa', title: 'Test gauge' } },
+  states: { ...supplyStates('Supply'), ...reliefStates },
   bring: ['Regulated supply with its own relief valve', 'Test gauge of the right scale', 'Explosion-protected lamp, mirror', 'Soap'],
   stages: [
     look('gather', 'tank', 'Before', 'precondition', [
@@ -36,31 +38,37 @@ export const tankIbc: Procedure = {
       'tank',
       'Hold under air',
       [
-        act('relief-out', 'Relief valve out, its place blanked, test gauge in'),
-        reach('pressurise', 'tank', 'low', 'top', 'Pressurise slowly'),
-        act('supply-off', 'Supply shut off before watching'),
-        wait('settle', 'settle', 'Let the air settle'),
+        act('relief-out', 'Relief valve out, its place blanked, test gauge in', { makes: { reliefValve: 'out' } }),
+        { ...reach('pressurise', 'tank', 'low', 'top', 'Pressurise slowly'), needs: { reliefValve: 'out' }, ...flows },
+        act('supply-off', 'Supply shut off before watching', shutOff),
+        { ...wait('settle', 'settle', 'Let the air settle'), ...watched },
       ],
       { kind: 'decay', channels: ['tank'], hold: 'hold', start: { low: 'low', high: 'top' }, top: 'top', gas: { volume: 'tank.volume' } },
     ),
-    test('soap', 'tank', 'Soap every fitting', [reach('pressure-on', 'tank', 'low', 'top', 'Pressure still on')], {
-      kind: 'survey',
-      outline: 'ibc',
-      each: 'soapEach',
-      route: [
-        { id: 'manhole', text: 'Manhole and its gasket' },
-        { id: 'filling', text: 'Filling opening' },
-        { id: 'relief-place', text: 'Blank in the relief valve’s place' },
-        { id: 'vent', text: 'Vent and dip-tube fittings' },
-        { id: 'seams', text: 'Seams, all round' },
-        { id: 'outlet', text: 'Outlet valve and cap, underneath with lamp and mirror' },
-      ],
-    }),
+    test(
+      'soap',
+      'tank',
+      'Soap every fitting',
+      [{ ...reach('pressure-on', 'tank', 'low', 'top', 'Pressure still on'), needs: { reliefValve: 'out' }, ...flows }],
+      {
+        kind: 'survey',
+        outline: 'ibc',
+        each: 'soapEach',
+        route: [
+          { id: 'manhole', text: 'Manhole and its gasket' },
+          { id: 'filling', text: 'Filling opening' },
+          { id: 'relief-place', text: 'Blank in the relief valve’s place' },
+          { id: 'vent', text: 'Vent and dip-tube fittings' },
+          { id: 'seams', text: 'Seams, all round' },
+          { id: 'outlet', text: 'Outlet valve and cap, underneath with lamp and mirror' },
+        ],
+      },
+    ),
     look('aftercare', 'tank', 'Put it back as it was', 'aftercare', [
-      item('let-down', 'Let down slowly to nothing'),
+      item('let-down', 'Supply off, let down slowly to nothing', shutOff),
       item('blank-out', 'Blank out'),
-      item('relief-back', 'Relief valve back'),
-      item('stamped', 'Plate stamped with month and year'),
+      item('relief-back', 'Relief valve back', { makes: { reliefValve: 'in' } }),
+      item('stamped', 'Plate stamped with month and year', { needs: { reliefValve: 'in' } }),
     ]),
   ],
   ruleSets: (
@@ -112,7 +120,10 @@ const proveAssembly: Stage = test(
   'assembly',
   'tank',
   'Prove the assembly',
-  [act('blind', 'Test assembly blanked off'), reach('assembly-up', 'tank', 'assemblyLow', 'assemblyHigh', 'Bring it alone to 2 inH2O')],
+  [
+    act('blind', 'Test assembly blanked off'),
+    { ...reach('assembly-up', 'tank', 'assemblyLow', 'assemblyHigh', 'Bring it alone to 2 inH2O, and shut the nitrogen off'), ...shutOff },
+  ],
   {
     kind: 'decay',
     channels: ['tank'],
@@ -205,6 +216,7 @@ export const tankVapour10: Procedure = {
   roles: { tank: { classes: ['storage-tank'] } },
   lists: vapourTanks,
   channels: vapourChannels,
+  states: supplyStates('Nitrogen'),
   bring: ['Nitrogen, 1 to 5 ft³/min, with its own relief valve', 'Manometer to 0.01 inH2O', 'Vent caps', 'The authority’s table of times and losses by ullage'],
   stages: [
     look('before', 'tank', 'Before', 'precondition', [
@@ -220,9 +232,10 @@ export const tankVapour10: Procedure = {
       'Hold at ten inches',
       [
         nitrogenSet,
-        { ...reach('nitrogen', 'tank', 'fillLow', 'fillHigh', 'Nitrogen to 11 inH2O. Not reached: it leaks'), orFails: true, fills },
+        { ...reach('nitrogen', 'tank', 'fillLow', 'fillHigh', 'Nitrogen to 11 inH2O. Not reached: it leaks'), orFails: true, fills, ...flows },
+        act('nitrogen-shut', 'Nitrogen shut off', shutOff),
         wait('settle', 'settle', 'Ten minutes; only test gear may be soaped'),
-        reach('trim', 'tank', 'startLow', 'startHigh', 'Trim it into 10.00 to 10.04'),
+        { ...reach('trim', 'tank', 'startLow', 'startHigh', 'Trim it into 10.00 to 10.04'), ...watched },
       ],
       { kind: 'decay', channels: ['tank'], hold: 'hold', start: { low: 'startLow', high: 'startHigh' }, top: 'fillHigh', gas: vapourGas },
       eachTank,
@@ -327,6 +340,7 @@ export const tankVapour2: Procedure = {
   roles: { tank: { classes: ['storage-tank'] } },
   lists: vapourTanks,
   channels: vapourChannels,
+  states: supplyStates('Nitrogen'),
   bring: ['Nitrogen, 1 to 5 ft³/min', 'Manometer to 0.01 inH2O'],
   stages: [
     look('before', 'tank', 'Before', 'precondition', [item('pumps-off', 'Pumps off, nobody fuelling')]),
@@ -337,9 +351,10 @@ export const tankVapour2: Procedure = {
       'Hold at two inches',
       [
         nitrogenSet,
-        { ...reach('nitrogen', 'tank', 'startHigh', 'fillHigh', 'Nitrogen a little over 2 inH2O'), fills },
+        { ...reach('nitrogen', 'tank', 'startHigh', 'fillHigh', 'Nitrogen a little over 2 inH2O'), fills, ...flows },
+        act('nitrogen-shut', 'Nitrogen shut off', shutOff),
         wait('settle', 'settle', 'Let it settle'),
-        reach('trim', 'tank', 'startLow', 'startHigh', 'Trim it to 2.00'),
+        { ...reach('trim', 'tank', 'startLow', 'startHigh', 'Trim it to 2.00'), ...watched },
       ],
       { kind: 'decay', channels: ['tank'], hold: 'hold', start: { low: 'startLow', high: 'startHigh' }, top: 'fillHigh', gas: vapourGas },
       { ...eachTank, byNight: { latitude: 'tank.latitude', longitude: 'tank.longitude' } },
@@ -417,6 +432,7 @@ export const tankCargo: Procedure = {
   sources: [cargoRule, commonPractice],
   roles: { tank: { classes: ['cargo-tank'] } },
   channels: { tank: { role: 'tank', unit: inH2O, title: 'Manometer' }, header: { role: 'tank', unit: inH2O, title: 'Vapour header' } },
+  states: supplyStates('Supply'),
   bring: ['Air or nitrogen with its own relief valve', 'Manometer', 'Caps'],
   stages: [
     look('before', 'tank', 'Before', 'precondition', [
@@ -429,9 +445,10 @@ export const tankCargo: Procedure = {
       'tank',
       'Under pressure',
       [
-        reach('fill', 'tank', 'startLow', 'fillHigh', 'Fill to 18 inH2O'),
+        { ...reach('fill', 'tank', 'startLow', 'fillHigh', 'Fill to 18 inH2O'), ...flows },
+        act('supply-off', 'Supply shut off', shutOff),
         wait('settle', 'settle', 'Let it settle'),
-        reach('trim', 'tank', 'startLow', 'startHigh', 'Trim it to 18.0'),
+        { ...reach('trim', 'tank', 'startLow', 'startHigh', 'Trim it to 18.0'), ...watched },
       ],
       {
         kind: 'decay',
@@ -465,9 +482,10 @@ export const tankCargo: Procedure = {
       'tank',
       'Under suction',
       [
-        reach('draw', 'tank', 'suctionLow', 'suctionHigh', 'Draw it down to 6 inH2O below'),
+        { ...reach('draw', 'tank', 'suctionLow', 'suctionHigh', 'Draw it down to 6 inH2O below'), ...flows },
+        act('suction-off', 'Suction shut off', shutOff),
         wait('suction-settle', 'settle', 'Let it settle'),
-        reach('suction-trim', 'tank', 'suctionLow', 'suctionHigh', 'Trim it'),
+        { ...reach('suction-trim', 'tank', 'suctionLow', 'suctionHigh', 'Trim it'), ...watched },
       ],
       {
         kind: 'decay',
