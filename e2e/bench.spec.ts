@@ -125,7 +125,7 @@ test('several runs run beside one another, and one that wants a hand says so', a
 
 test('a tank is opened with the figures of the day, and a failed one has its way out', async ({ page, api }) => {
   const stamp = String(Date.now() % 1e8);
-  const made = await api.post('/api/assets', { data: { tag: `FT-${stamp}`, serial: `ST ${stamp}`, class: 'storage-tank', title: 'Petrol tank', place: 'Fuel farm', practice: true, attributes: { aboveGround: false, tanks: { value: 2, unit: '1' }, hold: { value: 10, unit: 'min' }, permittedLoss: { value: 0.5, unit: "[in_i'H2O]" }, nozzles: { value: 6, unit: '1' }, recovery: 'balance' } } }); // prettier-ignore
+  const made = await api.post('/api/assets', { data: { tag: `FT-${stamp}`, serial: `ST ${stamp}`, class: 'storage-tank', title: 'Petrol tank', place: 'Fuel farm', practice: true, attributes: { aboveGround: false, nitrogenBy: 'coupler', tieTest: false, tanks: { value: 2, unit: '1' }, hold: { value: 10, unit: 'min' }, permittedLoss: { value: 0.5, unit: "[in_i'H2O]" }, nozzles: { value: 6, unit: '1' }, recovery: 'balance' } } }); // prettier-ignore
   const { id } = (await made.json()) as { id: string };
   await page.goto(`/register/${id}`);
   const start = page.getByRole('button', { name: 'Start', exact: true });
@@ -191,7 +191,7 @@ test('a tablet held upright has everything in reach', async ({ page, api }) => {
 
 test('a logger’s file is taken in on the bench: its columns matched, its readings on the gauge', async ({ page, api }) => {
   const number = `${String(process.pid % 1000)}${String(Date.now() % 1_000_000)}`;
-  const suit = (await (await api.post('/api/assets', { data: { tag: `GC-${number}`, serial: `C${number}`, class: 'gas-tight-suit', title: 'Suit', place: 'Practice', practice: true, attributes: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, buildStandard: 'ASTM F1052' } } })).json()) as { id: string }; // prettier-ignore
+  const suit = (await (await api.post('/api/assets', { data: { tag: `GC-${number}`, serial: `C${number}`, class: 'gas-tight-suit', title: 'Suit', place: 'Practice', practice: true, attributes: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' }, buildStandard: 'ASTM F1052' } } })).json()) as { id: string }; // prettier-ignore
   const gauges = (await (await api.get('/api/instruments')).json()) as { id: string; tag: string }[];
   const gauge = gauges.find((g) => g.tag === 'MG-01');
   const opened = await api.post('/api/runs', {

@@ -97,6 +97,7 @@ const limitSchema = shape({
   from: date().optional(),
   until: date().optional(),
   condemns: only(),
+  sends: words().optional(),
   round: shape({ unit: unit(), decimals: whole(0, 9) })
     .optional()
     .default(undefined),
@@ -115,7 +116,8 @@ same<InferType<typeof shownOn> | InferType<typeof shownAgree>, Shown>(true);
 
 const stands = optionalRecordOf(id());
 const onSetUp = { needs: stands, makes: stands };
-const stepBase = { id: id(), text: words(), ...onSetUp };
+const why = words().optional();
+const stepBase = { id: id(), text: words(), why, ...onSetUp };
 const stepSchema = oneOf('kind', {
   act: shape({ ...stepBase, kind: choice('act'), shown, stays: only() }),
   wait: shape({
@@ -147,6 +149,9 @@ const channels = array().of(id()).required().min(1, 'short').max(20, 'long');
 const item = shape({
   id: id(),
   text: words(),
+  why,
+  watch: only(),
+  sends: words().optional(),
   automatic: only(),
   optional: only(),
   condemns: only(),
@@ -173,7 +178,7 @@ const methodShapes = {
     above: id().optional(),
     below: id().optional(),
   }),
-  elapsed: shape({ kind: choice('elapsed'), channel: id(), from: id(), to: id(), speed: id().optional() }),
+  elapsed: shape({ kind: choice('elapsed'), channel: id(), from: id(), to: id(), speed: id().optional(), second: id().optional() }),
   expansion: shape({
     kind: choice('expansion'),
     rig: choice('jacket', 'direct'),
@@ -191,7 +196,7 @@ const methodShapes = {
     outline: id(),
     each: id().optional(),
     route: array()
-      .of(shape({ id: id(), text: words() }))
+      .of(shape({ id: id(), text: words(), why }))
       .required()
       .min(1, 'short')
       .max(200, 'long'),
@@ -218,6 +223,8 @@ const stageSchema = shape({
   phase: choice('gather', 'precondition', 'look', 'rig', 'test', 'aftercare'),
   steps: array().of(stepSchema).required().max(50, 'long'),
   method: methodSchema,
+  decides: id().optional(),
+  seeks: array().of(id()).optional().max(20, 'long'),
   byNight: shape({ latitude: ref(), longitude: ref() }).optional().default(undefined),
   each: shape({ list: id(), once: array().of(id()).optional().max(20, 'long') })
     .optional()

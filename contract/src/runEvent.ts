@@ -71,7 +71,7 @@ export const eventSchemas = {
   }),
   marked: event('marked', { mark: id() }),
   disturbed: event('disturbed', { note: words() }),
-  answered: event('answered', { item: id(), answer: choice('yes', 'no', 'notApplicable'), ...reason }),
+  answered: event('answered', { item: id(), answer: choice('yes', 'no', 'notApplicable', 'watch'), ...reason }),
   spotted: event('spotted', { spot: id(), grade: choice('none', 'fewAtFirst', 'stream', 'grows') }),
   synced: event('synced', { offsetMs: finite(), halfTripMs: finite().min(0, 'low') }),
   gap: event('gap', { wallMs: finite(), tickMs: finite() }),

@@ -115,7 +115,7 @@ describe('the run file', () => {
 
   it('judges the same however events are batched and sources interleave', () => {
     const procedure = procedureById('suit.inflation');
-    const attributes = { openFaced: false, exhaustValves: { value: 2, unit: '1' } };
+    const attributes = { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } };
     const made = procedure && makePlan(procedure, '0'.repeat(64), 'in-h2o-4', { suit: attributes });
     if (!made?.ok) throw new Error('no plan');
     const file = sample('suit-inflation-pass.json');

@@ -68,6 +68,13 @@ export function checkTask({ method, record }: Attempted<CheckMethod>): Task {
   return item ? { kind: 'answer', item } : { kind: 'end' };
 }
 
+/** An answer that an item does not have: it applies to every item, or there is nothing between its sound and its bad. Both want their reason. */
+function mayNotSay(i: CheckItem, record: StageRecord): boolean {
+  const given = record.answers[i.id];
+  if (given?.answer === 'notApplicable') return !i.optional || !given.reason;
+  return given?.answer === 'watch' && (!i.watch || !given.reason);
+}
+
 /**
  * Judges a list of yes-or-no looks: one `no` fails it, an automatic item's `no` at once; an item that does not apply needs a reason and must
  * be one that need not apply. Common practice.
@@ -79,7 +86,8 @@ export function judgeCheck(at: Attempted<CheckMethod>): readonly Finding[] {
   // Where a no ends the test at once, it is not taken back by a yes.
   const sticks = (i: CheckItem): boolean => strict(at.plan) && i.automatic === true && record.answers[i.id]?.refused === true;
   const refused = method.items.filter((i) => record.answers[i.id]?.answer === 'no' || sticks(i));
-  const misused = method.items.filter((i) => record.answers[i.id]?.answer === 'notApplicable' && (!i.optional || !record.answers[i.id]?.reason));
+  const misused = method.items.filter((i) => mayNotSay(i, record));
+  const watched = method.items.filter((i) => record.answers[i.id]?.answer === 'watch');
   const open = method.items.filter((i) => record.answers[i.id] === undefined);
   const skipped = record.endedAt === null ? null : stepsUnmet(at, record.endedAt);
   const result = (verdict: Verdict, reasons: readonly Reason[]): readonly Finding[] => [
@@ -92,17 +100,19 @@ export function judgeCheck(at: Attempted<CheckMethod>): readonly Finding[] {
       Object.values(record.answers).map((a) => a.event),
     ),
   ];
+  const sent = refused.flatMap((i): readonly Reason[] => (i.sends === undefined ? [] : [{ code: 'sendsOn', values: { to: i.sends } }]));
   if (refused.length > 0)
-    return result('fail', [
+    return result(sent.length === refused.length ? 'undecided' : 'fail', [
       ...refused.map((i): Reason => ({
         code: 'answeredNo',
         values: { item: i.text, ...(record.answers[i.id]?.reason ? { note: record.answers[i.id]?.reason ?? '' } : {}) },
       })),
+      ...sent,
       ...(refused.some((i) => i.condemns) ? [{ code: 'condemned' as const, values: {} }] : []),
     ]);
   const otherwise = method.items.flatMap((i) => {
     const given = record.answers[i.id];
-    const reason = given?.answer === 'yes' ? yesUnmet(at, i, given.at) : null;
+    const reason = given?.answer === 'yes' || given?.answer === 'watch' ? yesUnmet(at, i, given.at) : null;
     return reason ? [reason] : [];
   });
   const contrary = otherwise.filter((r) => r.code === 'shownOtherwise' || r.code === 'gaugesDiffer');
@@ -123,6 +133,7 @@ export function judgeCheck(at: Attempted<CheckMethod>): readonly Finding[] {
   const unmeasured = strict(at.plan) ? method.items.filter((i) => i.shown !== undefined && (!isShown(i, at.instruments) || said(i))) : [];
   return result('pass', [
     { code: 'answeredAll', values: { items: String(method.items.length) } },
+    ...watched.map((i): Reason => ({ code: 'watched', values: { item: i.text, note: record.answers[i.id]?.reason ?? '' } })),
     ...(plan.ruleSet.byFeel && method.items.some((i) => i.feels) ? [{ code: 'byFeel' as const, values: plan.ruleSet.byFeel }] : []),
     ...(unmeasured.length > 0 ? [{ code: 'notMeasured' as const, values: { items: unmeasured.map((i) => i.text).join('; ') } }] : []),
   ]);

@@ -1,7 +1,7 @@
 import { leastSquares } from '../fit';
 import { findingOf, lacking, type Finding } from './verdict/finding';
-import { figureOf, strict, type ElapsedMethod, type Reason } from '../procedure';
-import { decimal, decimalIn, significant } from '../quantity';
+import { figureOf, strict, type Channel, type ElapsedMethod, type Reason } from '../procedure';
+import { decimal, decimalIn, significant, type Quantity } from '../quantity';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
 import { crossing, readingsBetween, span, uReading, valueIn, type CrossingTime } from './evidence/readings';
 import { whenever } from './verdict/whenever';
@@ -27,6 +27,16 @@ interface Both {
  * @example crossingsSoFar(exampleOf('brakes.whole', 'build-up').at).low !== null // true
  */
 export function crossingsSoFar(at: At): { readonly [K in keyof Both]: Through | null } {
+  const { from, to } = throughOn(at, at.method.channel);
+  if (at.method.second === undefined) return { from, to };
+  const other = throughOn(at, at.method.second);
+  return { from: later(from, other.from), to: later(to, other.to) };
+}
+
+/** Where two gauges are watched it has come there when both have. */
+const later = (a: Through | null, b: Through | null): Through | null => (a && b ? (a.at >= b.at ? a : b) : null);
+
+function throughOn(at: At, channel: Channel): { readonly [K in keyof Both]: Through | null } {
   const { plan, stage, method, record } = at;
   const first = figureOf(plan, method.from);
   const second = figureOf(plan, method.to);
@@ -34,14 +44,34 @@ export function crossingsSoFar(at: At): { readonly [K in keyof Both]: Through | 
   const rising = decimalIn(second, unit).gt(first.value);
   const last = stage.steps.at(-1);
   const begin = (last && markAt(record, last.id)) ?? record.beganAt;
-  const from = crossing(record, method.channel, first.value, unit, rising, begin);
+  const from = crossing(record, channel, first.value, unit, rising, begin);
   // A first reading that is beyond the first figure already did not see it crossed; one on the figure itself did.
-  const onIt =
-    strict(plan) && from !== null && readingsBetween(record, method.channel, from.at, from.at).find((r) => valueIn(r, unit) === first.value) !== undefined;
+  const onIt = strict(plan) && from !== null && readingsBetween(record, channel, from.at, from.at).find((r) => valueIn(r, unit) === first.value) !== undefined;
   if (!from || (from.apart === 0 && !onIt)) return { from: null, to: null };
   const value = decimalIn(second, unit).toNumber();
-  const to = crossing(record, method.channel, value, unit, rising, from.at);
-  return { from: through(at, from, first.value, unit), to: to && through(at, to, value, unit) };
+  const to = crossing(record, channel, value, unit, rising, from.at);
+  return { from: through(at, channel, from, first.value, unit), to: to && through(at, channel, to, value, unit) };
+}
+
+/** A moment that a thumb catches: a gauge goes through a figure. */
+export interface Tap {
+  readonly channel: Channel;
+  readonly quantity: Quantity;
+}
+
+/**
+ * The figures that are caught next by a thumb, one for each gauge that is watched: where the clock starts, and once it went through that, where it stops. Two numbers
+ * are never typed in a hurry.
+ * @example tapsOf(exampleOf('brakes.whole', 'build-up').at) // []: both were passed
+ */
+export function tapsOf(at: At): readonly Tap[] {
+  const { plan, method } = at;
+  return [method.channel, method.second].flatMap((channel): readonly Tap[] => {
+    if (channel === undefined) return [];
+    const { from, to } = throughOn(at, channel);
+    const figure = from ? (to ? null : method.to) : method.from;
+    return figure === null ? [] : [{ channel, quantity: figureOf(plan, figure) }];
+  });
 }
 
 function crossings(at: At): Both | null {
@@ -59,7 +89,7 @@ export function elapsedTask(at: At): Task {
   return {
     kind: 'mark',
     mark: PASSED,
-    on: [method.channel],
+    on: method.second === undefined ? [method.channel] : [method.channel, method.second],
     text: `Watch it from ${figureOf(plan, method.from).value} to ${to.value}; say when it has passed`,
     unmet: (when) => stepsUnmet(at, when) ?? (crossings(at) ? null : { code: 'notCrossed', values: { from: figureOf(plan, method.from), to } }),
   };
@@ -75,6 +105,8 @@ const straight = { value: (x: number, [a = 0, b = 0]: readonly number[]) => a + 
 
 /** A crossing with what is known of it from the samples around it. */
 interface Through extends CrossingTime {
+  /** The gauge that it was read on. */
+  readonly channel: Channel;
   /** Standard deviation of its time by the scatter of the samples, s; null where too few were streamed to say. */
   readonly scattered: number | null;
 }
@@ -83,10 +115,10 @@ interface Through extends CrossingTime {
  * Where a streamed pressure went through a value: by the line through the samples around it, as far as they reach. A crossing that was typed, or that too few
  * samples stand around, is left as it is.
  */
-function through(at: At, cross: CrossingTime, value: number, unit: string): Through {
-  const as = { ...cross, scattered: null };
+function through(at: At, channel: Channel, cross: CrossingTime, value: number, unit: string): Through {
+  const as = { ...cross, channel, scattered: null };
   if (!strict(at.plan) || cross.typed || cross.earliest < cross.latest) return as;
-  const around = readingsBetween(at.record, at.method.channel, cross.at - AROUND_MS, cross.at + AROUND_MS);
+  const around = readingsBetween(at.record, channel, cross.at - AROUND_MS, cross.at + AROUND_MS);
   const points = around.filter((r) => !r.typed).map((r) => [(r.at - cross.at) / 1000, valueIn(r, unit)] as const);
   if (points.length < LEAST_AROUND) return as;
   const line = leastSquares(points.map(([t]) => t), points.map(([, p]) => p), straight, [0, 0]); // prettier-ignore
@@ -100,12 +132,12 @@ function through(at: At, cross: CrossingTime, value: number, unit: string): Thro
   const deviation = Math.sqrt(left / (points.length - 2));
   const scattered = (deviation / Math.abs(slope)) * Math.sqrt(1 / points.length + (off - mean) ** 2 / spread);
   const time = cross.at + off * 1000;
-  return { ...cross, at: time, earliest: time, latest: time, slope: slope / 1000, scattered };
+  return { ...cross, channel, at: time, earliest: time, latest: time, slope: slope / 1000, scattered };
 }
 
 /** Standard uncertainty of one crossing, s. An error that the gauge has at both crossings moves neither against the other. */
 function uCrossing(at: At, cross: Through, unit: string): number {
-  const instrument = at.instruments[at.method.channel];
+  const instrument = at.instruments[cross.channel];
   const slope = Math.abs(cross.slope) * 1000;
   const typed = cross.typed ? cross.apart / 1000 / Math.sqrt(12) : 0;
   if (!instrument || slope === 0) return typed;
@@ -125,6 +157,8 @@ export function judgeElapsed(at: At): readonly Finding[] {
   const found = (verdict: Finding['verdict'], reason: Reason): readonly Finding[] => [findingOf(at, ELAPSED_EDITION, channel, verdict, [reason])];
   const instrument = usableInstrument(at, channel);
   if (isReason(instrument)) return found('void', instrument);
+  const other = method.second === undefined ? instrument : usableInstrument(at, method.second);
+  if (isReason(other)) return found('void', other);
   const unmet = record.endedAt === null ? null : stepsUnmet(at, markAt(record, PASSED) ?? record.endedAt);
   if (unmet) return found('void', unmet);
   const both = crossings(at);

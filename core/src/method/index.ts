@@ -14,6 +14,6 @@ export { shownUnmet } from './evidence/shown';
 export { awaited, NEVER_COMES, neverCame, neverUnmet, setUpAsked } from './evidence/never';
 export { grades, gradeRank, spotTooSoon } from './survey';
 export type { Task } from './evidence/task';
-export { crossingsSoFar } from './elapsed';
+export { crossingsSoFar, PASSED, tapsOf, type Tap } from './elapsed';
 export { expansionSoFar, type ExpansionSoFar } from './expansion';
 export { liftMark, shutMark } from './relief';

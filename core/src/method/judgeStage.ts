@@ -64,6 +64,12 @@ function withWord(at: Attempted, findings: readonly Finding[]): readonly Finding
   return findings.map((f) => (f === first ? { ...f, reasons: [...f.reasons, reason] } : f));
 }
 
+/** Beyond a limit that decides nothing by itself, it says where to look. */
+function sentOn(finding: Finding): Finding {
+  const to = finding.verdict === 'fail' ? finding.limit?.sends : undefined;
+  return to === undefined ? finding : { ...finding, verdict: 'undecided', reasons: [...finding.reasons, { code: 'sendsOn', values: { to } }] };
+}
+
 /**
  * Judges one attempt at a stage by its method.
  * @returns its findings; in the phases that test the test itself a failure is turned into `void` with the reason kept
@@ -78,7 +84,7 @@ export function judgeStage(plan: Plan, stage: Stage, record: StageRecord, instru
         by.map((f) => confirmed(at, stayed(at, onScale(at, { ...f, engine: secondEdition(f.engine) })))),
       )
     : by;
-  if (!aboutTheTest.has(stage.phase)) return findings;
+  if (!aboutTheTest.has(stage.phase)) return findings.map(sentOn);
   return findings.map((f) =>
     f.verdict === 'fail' ? { ...f, verdict: 'void', reasons: [...f.reasons, { code: stage.phase === 'rig' ? 'rigLeaks' : 'notValid', values: {} }] } : f,
   );

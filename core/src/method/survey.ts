@@ -85,9 +85,17 @@ export function judgeSurvey(at: At): readonly Finding[] {
     const grade = strict(plan) ? seen.worst : seen.grade;
     const rank = gradeRank(grade);
     const broken = limits.find((l) => !keeps(decimal(rank), l.op, decimalIn(l.resolved, '1')));
+    const bubbles: Reason = { code: 'bubbles', values: { spot: spot.text, grade } };
+    // Who only looks for where it leaks has no limit to hold it against: a stream is what was looked for.
+    if (stage.seeks && !broken && rank >= gradeRank('stream')) return [findingOf(at, SURVEY_EDITION, null, 'fail', [bubbles], [seen.event])];
     if (!broken) return [];
-    const reasons: Reason[] = [{ code: 'bubbles', values: { spot: spot.text, grade } }, ...condemned(broken, 'fail')];
-    return [{ ...findingOf(at, SURVEY_EDITION, null, 'fail', reasons, [seen.event]), limit: broken, observed: { value: rank, unit: '1' } }];
+    return [
+      {
+        ...findingOf(at, SURVEY_EDITION, null, 'fail', [bubbles, ...condemned(broken, 'fail')], [seen.event]),
+        limit: broken,
+        observed: { value: rank, unit: '1' },
+      },
+    ];
   });
   const order = outOfRoute(at) ?? hurried(at) ?? (record.endedAt === null ? null : stepsUnmet(at, record.endedAt));
   if (order) return [...leaks, findingOf(at, SURVEY_EDITION, null, 'void', [order])];
@@ -98,5 +106,7 @@ export function judgeSurvey(at: At): readonly Finding[] {
   }
   if (leaks.length > 0) return leaks;
   const evidence = Object.values(record.spots).map((s) => s.event);
-  return [findingOf(at, SURVEY_EDITION, null, 'pass', [{ code: 'dry', values: { places: String(method.route.length) } }], evidence)];
+  return [
+    findingOf(at, SURVEY_EDITION, null, stage.seeks ? 'undecided' : 'pass', [{ code: 'dry', values: { places: String(method.route.length) } }], evidence),
+  ];
 }

@@ -13,7 +13,7 @@ export function rigFor(procedure: Id): string | undefined {
 
 /**
  * The faults that a procedure's rig can be given, and what a run under a rule set must then come to.
- * @example truthOf('ba.soap-survey', 'general') // { none: 'pass', 'line joint': 'fail', 'reducer creeps': 'fail' }
+ * @example truthOf('ba.soap-survey', 'general') // { none: 'pass', 'line joint': 'fail', 'reducer creeps': 'fail', 'half full': 'fail' }
  */
 export function truthOf(procedure: Id, ruleSet: Id): Readonly<Record<string, Verdict>> {
   const rows = Object.entries(benches[procedure]?.truth ?? {});

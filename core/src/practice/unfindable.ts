@@ -37,6 +37,8 @@ export const unfindable: readonly Unfindable[] = [
   },
   { procedure: 'ba.user-check', faults: ['late alarm', 'whistle starves'], why: 'the alarm is heard; the gauge says only where' },
   { procedure: 'brakes.whole', faults: ['parking brake slips'], why: 'a tug is felt at the wheel' },
+  { procedure: 'brakes.in-cab', faults: ['oil pressure fails', 'wheel play'], why: 'a look and a hand in the cab' },
+  { procedure: 'tank.ibc-look', faults: ['relief valve stuck'], why: 'a look, between two tests under pressure' },
   { procedure: 'cyl.visual', faults: ['dent', 'heat mark', 'pitting inside', 'worn threads', 'past its life'], why: 'a look' },
   { procedure: 'cyl.water-jacket', faults: ['crack inside'], why: 'a look before the test' },
   { procedure: 'cyl.direct-expansion', faults: ['crack inside'], why: 'a look before the test' },

@@ -99,6 +99,7 @@ const vehicle = [
   yesNo('lowAirBuzzer', 'A buzzer for low air'),
   yesNo('secondLamp', 'A second lamp: at the rear, or of the other circuit'),
   yesNo('lowAirMessage', 'A message for low air on a display'),
+  yesNo('ebs', 'Electronic brakes, with a lamp of their own'),
 ] as const;
 
 const cylinder = [
@@ -131,6 +132,8 @@ export const assetClasses: readonly AssetClass[] = [
     attributes: [
       yesNo('openFaced', 'Open-faced'),
       number('exhaustValves', 'Exhaust valves', 0, 6),
+      number('adapters', 'Test adapters used: one or two', 1, 2),
+      words('adapterKind', 'Kind of adapter for its valves, by the officer’s own name'),
       choice('buildStandard', 'Built to', {
         'ASTM F1052': 'ASTM F1052',
         'NFPA 1991': 'NFPA 1991',
@@ -152,6 +155,11 @@ export const assetClasses: readonly AssetClass[] = [
       yesNo('alarmLamp', 'A lamp with its low-air alarm'),
       yesNo('display', 'A display of the quarters'),
       yesNo('halfWarning', 'A warning at half contents'),
+      choice('halfPattern', 'What the warning at half contents looks like', {
+        steady: 'it comes and stays lit',
+        blinks: 'it blinks for about 20 s, then stays lit',
+        other: 'as its maker says',
+      }),
       choice('alarm', 'Low-air alarm built to', { quarter: 'a quarter of the filling', third: 'a third of the filling', '55 bar': '55 bar', ...OTHER }),
       school('strict', 'Ready from, by school'),
     ],
@@ -177,11 +185,13 @@ export const assetClasses: readonly AssetClass[] = [
         human: 'people',
         'human, checkout': 'people, by the checkout before use',
         'small animal': 'small animals',
+        'small animal, watched first': 'small animals, watched before a flow is asked',
         disposable: 'people, used once',
         ...OTHER,
       }),
       litres('volume', 'Volume with its bag', 0.2, 20),
       measured('pressure', 'cm[H2O]', 'mbar', 'kPa')('reliefPressure', 'The maker’s relief pressure', 5, 120),
+      yesNo('automaticTest', 'Its machine has a leak test of its own'),
     ],
   },
   { id: 'truck', title: 'Truck', attributes: vehicle },
@@ -192,7 +202,11 @@ export const assetClasses: readonly AssetClass[] = [
   {
     id: 'ibc',
     title: 'Transport tank (IBC)',
-    attributes: [litres('volume', 'Capacity', 200, 3500), choice('school', 'Tested by', { un: 'UN: at least 20 kPa', 'psi-2': '2 psi, by bubbles' })],
+    attributes: [
+      litres('volume', 'Capacity', 200, 3500),
+      choice('school', 'Tested by', { un: 'UN: at least 20 kPa', 'psi-2': '2 psi, by bubbles' }),
+      yesNo('flammable', 'It held something flammable'),
+    ],
   },
   {
     id: 'storage-tank',
@@ -202,6 +216,9 @@ export const assetClasses: readonly AssetClass[] = [
       asked(hours('sinceLiquidTest', 'Since the last liquid test', 0, 90_000)),
       asked(hours('sinceFuelling', 'Since the last fuelling', 0, 9000)),
       number('tanks', 'Connected tanks', 1, 12),
+      choice('nitrogenBy', 'Nitrogen goes in by', { coupler: 'a test coupler', vent: 'the vent pipe' }),
+      yesNo('tieTest', 'The district asks for the tank-tie test'),
+      number('poppets', 'Poppets', 0, 24),
       measured('time', 'min', 's', 'h')('hold', 'How long it is watched, from the authority’s table', 1, 240),
       measured('pressure', "[in_i'H2O]", 'Pa', 'mbar')('permittedLoss', 'Permitted loss, from the authority’s table', 0.005, 5),
       number('nozzles', 'Nozzles affected', 1, 100),

@@ -46,6 +46,8 @@ export interface ProcedureFlaw {
     | 'feltUnsaid'
     | 'feelReads'
     | 'feelNothing'
+    | 'decidesNothing'
+    | 'seeksNothing'
     | 'listUnknown'
     | 'listUnused'
     | 'partUnknown'
@@ -152,7 +154,10 @@ function checkClaim(report: Report, p: Procedure): void {
   if (p.claims !== 'tight') return;
   const cases = everyCase(p);
   p.ruleSets.forEach((r, i) => {
-    const looks = p.stages.filter((s) => s.phase === 'test' && !r.skip.includes(s.id) && factsOf(s.method).findsLeaks?.(s.method) === true);
+    // Who looks for where it leaks, or decides where another did not, comes only after that other.
+    const looks = p.stages.filter(
+      (s) => s.phase === 'test' && !s.seeks && s.decides === undefined && !r.skip.includes(s.id) && factsOf(s.method).findsLeaks?.(s.method) === true,
+    );
     const blind = cases.find((assets) => !looks.some((s) => s.when === undefined || holds(s.when, assets)));
     report.unless(blind === undefined, `ruleSets[${i}]`, 'leakUnlooked', `${r.id}: ${JSON.stringify(blind)}`);
   });
@@ -244,7 +249,7 @@ function checkFigures(report: Report, ruleSet: RuleSet, path: string, where: str
 }
 
 function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleSet): void {
-  const known = new Set(p.stages.flatMap((s) => [s.id, ...s.steps.map((x) => x.id)]));
+  const known = new Set(p.stages.flatMap((s) => [s.id, ...s.steps.map((x) => x.id), ...itemsOf(s.method).map((x) => x.id)]));
   for (const id of [
     ...(ruleSet.order === 'free' ? [] : ruleSet.order),
     ...ruleSet.skip,
@@ -266,6 +271,23 @@ function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleS
     checkSource(report, where, prompt.source);
   }
   checkFeel(report, p, path, ruleSet);
+  // Where it leaks is looked for after it was found to; one school may leave out what another finds it by.
+  for (const [i, s] of p.stages.entries()) {
+    if (s.seeks === undefined || ruleSet.skip.includes(s.id)) continue;
+    const before = s.seeks.every((id) => p.stages.findIndex((x) => x.id === id) < i && p.stages.some((x) => x.id === id));
+    report.unless(before && s.seeks.some((id) => !ruleSet.skip.includes(id)), path, 'seeksNothing', s.id);
+  }
+  // Who decides in another's place comes after it, and not where that one is left out.
+  for (const [i, s] of p.stages.entries()) {
+    if (s.decides === undefined || ruleSet.skip.includes(s.id)) continue;
+    const of = p.stages.findIndex((x) => x.id === s.decides);
+    report.unless(
+      of >= 0 && of < i && !ruleSet.skip.includes(s.decides) && factsOf(s.method).measured === true,
+      path,
+      'decidesNothing',
+      `${s.id}: ${s.decides}`,
+    );
+  }
   if (ruleSet.suits) checkCondition(report, p, `${path}.suits`, ruleSet.suits);
   for (const [id, parameter] of Object.entries(ruleSet.parameters)) {
     checkValue(report, p, `${path}.parameters.${id}`, parameter.value);
@@ -275,7 +297,7 @@ function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleS
   checkFigures(report, ruleSet, path, 'channels', askedFigures(p, channelsUsed(p, ruleSet)));
   for (const stage of p.stages.flatMap((s) => carriedOut(s, ruleSet) ?? [])) {
     checkFigures(report, ruleSet, path, stage.id, figuresOf(stage, ruleSet, p));
-    const judged = factsOf(stage.method).needsNoLimit || ruleSet.limits.some((l) => l.stage === stage.id);
+    const judged = stage.seeks !== undefined || factsOf(stage.method).needsNoLimit || ruleSet.limits.some((l) => l.stage === stage.id);
     report.unless(judged, `${path}.limits`, 'stageWithoutLimit', stage.id);
   }
 }

@@ -30,13 +30,20 @@ export interface Limit {
   readonly until?: Words;
   /** Beyond it the item is condemned: it never returns. */
   readonly condemns?: true;
+  /** Beyond it nothing is decided: what it sends to is looked at, and the stage is done again. A drop that no bubble at the seat accounts for is not the seat's. */
+  readonly sends?: Words;
   /** Where the rule rounds before it compares: half up, after any subtraction. */
   readonly round?: { readonly unit: Unit; readonly decimals: number };
   readonly source: Source;
 }
 
 /** Ids name parameters of the rule set. A step is done when the person (or the clock) marks it. */
-export type Step = { readonly id: Id; readonly text: Words } & OnSetUp &
+export type Step = {
+  readonly id: Id;
+  readonly text: Words;
+  /** One line for whoever does it for the first time: why it is done. */
+  readonly why?: Words;
+} & OnSetUp &
   /** Where the channel is fitted its gauge must show it before it counts as done; with `stays`, until the stage has measured. */
   (
     | { readonly kind: 'act'; readonly shown?: Shown; readonly stays?: true }
@@ -83,6 +90,10 @@ export interface Stage {
   readonly phase: Phase;
   readonly steps: readonly Step[];
   readonly method: Method;
+  /** Done only where the stage that is named was measured and did not keep its limit; it then decides in its place. A circuit that does not stand still is held by a flow. */
+  readonly decides?: Id;
+  /** Done only where one of the stages that are named has failed: it looks for where, and says nothing of whether. */
+  readonly seeks?: readonly Id[];
   /** Done for each thing of a list of the day; `once` names the steps that are done before the first of them alone. */
   readonly each?: { readonly list: Id; readonly once?: readonly Id[] };
   /** Done by night, where the item stands: between sunset and half an hour after sunrise, by the clock of the run. */
@@ -141,7 +152,7 @@ export interface RuleSet {
   readonly strict?: true;
   /** What must hold of the assets before a run may be opened. */
   readonly requires?: readonly Requirement[];
-  /** Stages, or steps of a stage, that this school leaves out. */
+  /** Stages, or steps and items of a stage, that this school leaves out. */
   readonly skip: readonly Id[];
   /** The step that starts the hold clock of a stage; left out, the clock starts when the start is read. */
   readonly holdFrom?: Readonly<Record<Id, Id>>;

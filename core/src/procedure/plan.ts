@@ -1,10 +1,10 @@
 import { decimal, decimalIn, showQuantity, type Quantity } from '../quantity';
 import { figure, holds, unknownFor, unknownIn, type AttributesByRole } from './condition';
 import { keeps } from './comparison';
-import { countsOf, leastOf, listsUsed, unroll, type ListRefusal, type Lists } from './unroll';
+import { countsOf, leastOf, listsUsed, originOf, unroll, type ListRefusal, type Lists } from './unroll';
 import { byKind } from './method';
 import { channelsOf } from './stageFigures';
-import type { AttributeRef, Channel, CheckItem, CheckMethod, Digest, Id, Limit, Procedure, Role, RuleSet, Stage } from './language';
+import type { AttributeRef, Channel, CheckItem, CheckMethod, Condition, Digest, Id, Limit, Procedure, Role, RuleSet, Stage } from './language';
 
 export interface ResolvedLimit extends Limit {
   readonly resolved: Quantity;
@@ -74,9 +74,13 @@ function counted(item: CheckItem): readonly CheckItem[] {
 export function carriedOut(stage: Stage, ruleSet: RuleSet): Stage | null {
   if (ruleSet.skip.includes(stage.id)) return null;
   const steps = stage.steps.filter((step) => !ruleSet.skip.includes(step.id));
-  const items = (m: CheckMethod): readonly CheckItem[] => m.items.flatMap(counted).map((i) => (ruleSet.byFeel ? unshown(i) : i));
+  const items = (m: CheckMethod): readonly CheckItem[] =>
+    m.items
+      .filter((i) => !ruleSet.skip.includes(originOf(i.id)))
+      .flatMap(counted)
+      .map((i) => (ruleSet.byFeel ? unshown(i) : i));
   const looks = byKind({ check: (m) => ({ ...m, items: items(m) }) }, stage.method);
-  return { ...stage, steps, ...(looks ? { method: looks } : {}) };
+  return looks?.items.length === 0 ? null : { ...stage, steps, ...(looks ? { method: looks } : {}) };
 }
 
 /** What is done as often as a figure says of the items at hand: a plug for each valve that nothing else sits in. */
@@ -105,14 +109,15 @@ export function channelsUsed(procedure: Procedure, ruleSet: RuleSet): readonly C
 
 /**
  * What of the assets a rule set hangs on and nobody has said: under rules that skip nothing unknown it is asked before a run is opened.
- * @example unknownAttributes({ ...procedureById('suit.inflation'), language: 2 }, procedureById('suit.inflation').ruleSets[0], { suit: {} }) // ['suit.openFaced', 'suit.exhaustValves']
+ * @example unknownAttributes({ ...procedureById('suit.inflation'), language: 2 }, procedureById('suit.inflation').ruleSets[0], { suit: {} }) // ['suit.openFaced', 'suit.exhaustValves', 'suit.adapters']
  */
 export function unknownAttributes(procedure: Procedure, ruleSet: RuleSet, assets: AttributesByRole): readonly AttributeRef[] {
   if (!strict({ procedure })) return [];
   const stages = procedure.stages.filter((s) => !ruleSet.skip.includes(s.id));
+  const asks = (i: CheckItem): readonly (Condition | undefined)[] => (ruleSet.skip.includes(i.id) ? [] : [i.when]);
   const running = stages.filter((s) => s.when === undefined || unknownIn(s.when, assets).length > 0 || holds(s.when, assets));
   const conditions = [
-    ...running.flatMap((s) => [s.when, ...(byKind({ stroke: (m) => m.axles.map((a) => a.when), check: (m) => m.items.map((i) => i.when) }, s.method) ?? [])]),
+    ...running.flatMap((s) => [s.when, ...(byKind({ stroke: (m) => m.axles.map((a) => a.when), check: (m) => m.items.flatMap(asks) }, s.method) ?? [])]),
     ...ruleSet.limits.map((l) => l.when),
   ];
   const values = [

@@ -19,7 +19,7 @@ export interface ListRefusal {
 }
 
 /** Words for people, and names that are no figures: they are never rewritten. */
-const KEPT: ReadonlySet<string> = new Set(['id', 'kind', 'title', 'text', 'channel', 'mark', 'why', 'note']);
+const KEPT: ReadonlySet<string> = new Set(['id', 'kind', 'title', 'text', 'channel', 'mark', 'why', 'note', 'sends']);
 
 /** A part of a document with its references and figures named anew. */
 function renamed<T>(part: T, rename: (name: string) => string): T {
@@ -183,10 +183,13 @@ function written({ procedure, ruleSet, parts }: Unrolled, list: Id, tested: read
   const ids = (stage: Id): readonly Id[] => (repeated.has(stage) ? tested.map((_, k) => copyOf(stage, k)) : [stage]);
 
   const stages = procedure.stages.flatMap((s): readonly Stage[] => {
-    if (!repeated.has(s.id)) return [s];
+    if (!repeated.has(s.id)) return [s.seeks ? { ...s, seeks: s.seeks.flatMap(ids) } : s];
     const once = s.each?.once ?? [];
     return all(s, ({ each, ...copy }, k) => ({
       ...copy,
+      // What hangs on another stage hangs on the same thing's.
+      ...(copy.decides !== undefined && repeated.has(copy.decides) ? { decides: copyOf(copy.decides, k) } : {}),
+      ...(copy.seeks ? { seeks: copy.seeks.map((id) => (repeated.has(id) ? copyOf(id, k) : id)) } : {}),
       id: copyOf(s.id, k),
       title: `${s.title}: ${tested[k]?.name ?? each?.list ?? ''}`,
       steps: copy.steps.filter((step) => k === 0 || !once.includes(step.id)),

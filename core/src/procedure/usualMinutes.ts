@@ -17,11 +17,14 @@ function stageMinutes(stage: Stage, ruleSet: RuleSet): number {
 /**
  * How long a test usually takes at the bench, for planning: the clocks of its rule set, and a pair of hands for the rest. Common practice.
  * @returns minutes, in steps of five
- * @example usualMinutes(procedureById('suit.inflation'), 'mbar-16.5') // 35
+ * @example usualMinutes(procedureById('suit.inflation'), 'mbar-16.5') // 40
  */
 export function usualMinutes(procedure: Procedure, ruleSetId: Id): number {
   const ruleSet = procedure.ruleSets.find((r) => r.id === ruleSetId) ?? procedure.ruleSets[0];
   if (!ruleSet) return MINUTES.setOut;
-  const all = procedure.stages.filter((s) => !ruleSet.skip.includes(s.id)).reduce((sum, s) => sum + stageMinutes(s, ruleSet), 0);
+  // What is done only where something fails is no part of a usual test.
+  const all = procedure.stages
+    .filter((s) => !ruleSet.skip.includes(s.id) && !s.seeks && s.decides === undefined)
+    .reduce((sum, s) => sum + stageMinutes(s, ruleSet), 0);
   return Math.max(5, Math.ceil(all / 5) * 5);
 }

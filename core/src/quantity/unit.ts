@@ -1,7 +1,8 @@
 /** A UCUM code, for example `[psi]`, `mbar` or `[in_i'H2O]`. */
 export type Unit = string;
 
-export type Dimension = 'pressure' | 'time' | 'length' | 'volume' | 'flow' | 'temperature' | 'mass' | 'frequency' | 'compliance' | 'number';
+export type Dimension =
+  'pressure' | 'time' | 'length' | 'volume' | 'flow' | 'temperature' | 'mass' | 'frequency' | 'compliance' | 'torque' | 'force' | 'number';
 
 /**
  * One row of the unit table. The factor to the dimension's base unit is kept as an exact fraction of decimals, because a factor
@@ -67,6 +68,13 @@ const rows: readonly UnitRow[] = [
   row('kg', 'mass', '1'),
   row('g', 'mass', '1', 'g', '1000'),
   row('[lb_av]', 'mass', '0.45359237', 'lb'),
+  row('N.m', 'torque', '1', 'N·m'),
+  row('[ft_i].[lbf_av]', 'torque', '1.3558179483314004', 'ft·lb'),
+  row('[in_i].[lbf_av]', 'torque', '0.1129848290276167', 'in·lb'),
+  row('kgf.m', 'torque', '9.80665', 'kgf·m'),
+  row('N', 'force', '1'),
+  row('kgf', 'force', '9.80665'),
+  row('[lbf_av]', 'force', '4.4482216152605', 'lbf'),
   row('Hz', 'frequency', '1'),
   row('/min', 'frequency', '1', '/min', '60'),
   row('K', 'temperature', '1'),
@@ -89,6 +97,8 @@ export const baseUnits: Readonly<Record<Dimension, Unit>> = {
   mass: 'kg',
   frequency: 'Hz',
   compliance: 'm3/Pa',
+  torque: 'N.m',
+  force: 'N',
   number: '1',
 };
 

@@ -1,5 +1,5 @@
 import { compressorEfficiency, STANDARD_ATMOSPHERE_PA as P0 } from '../physics';
-import type { Id } from '../procedure';
+import type { Grade, Id } from '../procedure';
 import { admit, R, release, soak, type Gas } from './gas';
 import type { Rig } from './rig';
 
@@ -66,6 +66,8 @@ interface Fault {
   readonly stroke?: number;
   /** What a look finds wrong. */
   readonly wrong?: readonly Id[];
+  /** Where soap bubbles. */
+  readonly bubbles?: Readonly<Record<Id, Grade>>;
   /** The parking brake does not hold the vehicle: nobody sees it while the chocks do. */
   readonly slips?: true;
 }
@@ -73,9 +75,9 @@ interface Fault {
 const sound: Fault = { tank: 3e-11, applied: 5e-11, tank2: 3e-11, applied2: 4e-11 };
 const faults: Readonly<Record<string, Fault>> = {
   none: sound,
-  'tank drain': { ...sound, tank: 2.4e-10 },
-  'chamber diaphragm': { ...sound, applied: 4e-10 },
-  'second circuit chamber': { ...sound, applied2: 4e-10 },
+  'tank drain': { ...sound, tank: 2.4e-10, bubbles: { drains: 'stream' } },
+  'chamber diaphragm': { ...sound, applied: 4e-10, bubbles: { chambers: 'stream' } },
+  'second circuit chamber': { ...sound, applied2: 4e-10, bubbles: { chambers: 'stream' } },
   'late warning': { ...sound, warns: 45 },
   'parking valve sticks': { ...sound, pops: 14 },
   'governor set high': { ...sound, cutOut: 148 },
@@ -218,7 +220,10 @@ export const airBrakeRig: Rig<BrakeState> = {
         throw new RangeError(`the air-brake rig cannot ${act}`);
     }
   },
-  signs: (s) => ({ wrong: new Set([...(s.set.wrong ?? []), ...(s.set.slips && !s.chocked ? ['moving-parking', 'parking-holds'] : [])]), bubbles: {} }),
+  signs: (s) => ({
+    wrong: new Set([...(s.set.wrong ?? []), ...(s.set.slips && !s.chocked ? ['moving-parking', 'moving-tractor', 'parking-holds'] : [])]),
+    bubbles: s.set.bubbles ?? {},
+  }),
   values: (s) => ({
     p1: tankPressure(s.primary),
     p2: tankPressure(s.secondary),

@@ -12,6 +12,9 @@ const defects: Readonly<Record<string, readonly Id[]>> = {
   'stiff vaporiser dial': ['dial'],
   'gas escapes behind': ['bobbin-drops', 'bulb-off'],
   'vaporiser seat': ['bulb-stays'],
+  'oil pressure fails': ['oil'],
+  'wheel play': ['wheel-play'],
+  'relief valve stuck': ['relief-works'],
 };
 
 export interface ArticleState {

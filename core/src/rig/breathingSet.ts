@@ -66,6 +66,7 @@ export const breathingSetRig: Rig<SetState> = {
     { act: 'shut', label: 'Shut the cylinder' },
     { act: 'bleed', label: 'Bleed slowly' },
     { act: 'stop', label: 'Stop bleeding' },
+    { act: 'refill', label: 'Fill the cylinder' },
   ],
   faults: Object.keys(faults),
   make: (name, ambientK = 293.15) => {
@@ -108,6 +109,8 @@ export const breathingSetRig: Rig<SetState> = {
         return { ...s, open: false };
       case 'bleed':
         return { ...s, bleeding: true };
+      case 'refill':
+        return { ...s, cylinderMol: ((FILLING + P0) * CYLINDER) / (airZ(FILLING + P0, s.wallK) * R * s.wallK), open: false };
       case 'stop':
         return { ...s, bleeding: false };
       default:

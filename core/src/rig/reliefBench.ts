@@ -20,6 +20,7 @@ const faults: Readonly<Record<string, ReliefFault>> = {
   'out of adjustment': { opens: 1.065, shuts: 0.98, seat: 0.15, bubbles: 6 },
   'weak spring': { opens: 0.93, shuts: 0.86, seat: 0.15, bubbles: 6 },
   'never opens': { opens: 9, shuts: 8, seat: 0.15, bubbles: 6 },
+  'manifold leaks': { opens: 1.008, shuts: 0.93, seat: 4, bubbles: 6 },
   'scored seat': { opens: 1.008, shuts: 0.93, seat: 4, bubbles: 90 },
 };
 
@@ -97,5 +98,6 @@ export const reliefRig: Rig<ReliefState> = {
     }
   },
   values: (s) => ({ p1: s.pressure, b1: (s.fault.bubbles * s.pressure) / (0.9 * SET) }),
+  signs: (s) => ({ wrong: new Set(), bubbles: { seat: s.fault.bubbles > 40 && s.pressure > 0.5 * SET ? 'stream' : 'none' } }),
   happening: (s) => new Set(s.shutFor !== null && s.shutFor > 1.5 ? ['shut'] : []),
 };

@@ -16,7 +16,7 @@ export interface InstrumentCopy extends GaugeFacts {
 }
 
 export type ClockKind = 'live' | 'simulated';
-export type Answer = 'yes' | 'no' | 'notApplicable';
+export type Answer = 'yes' | 'no' | 'notApplicable' | 'watch';
 
 export interface EventHead {
   readonly id: Id;

@@ -1,7 +1,7 @@
 import { judgeStage, type Finding } from '../method';
 import { strict, type Id, type Plan, type Stage, type Verdict } from '../procedure';
 import { asSaid } from './fold';
-import { instrumentsOf, recordOf } from './stageRecord';
+import { instrumentsOf, readingsOf, recordOf } from './stageRecord';
 import { wrongHours } from './byNight';
 import { stoodWrong } from './stands';
 import type { Attempt, RunState } from './state';
@@ -26,8 +26,29 @@ export interface RunResult {
  * @example ((r) => findingsOf(r.plan, r.state, r.stage, r.attempt)[0]?.verdict)(exampleOf('suit.inflation', 'inflate')) // 'pass'
  */
 export function findingsOf(plan: Plan, state: RunState, stage: Stage, attempt: Attempt): readonly Finding[] {
+  const known = attempt.endedAt === null ? undefined : judged.get(attempt);
+  const of = attempt.endedAt === null ? '' : whatCame(state, attempt.endedAt);
+  if (known && known.plan === plan && known.opened === state.opened && known.of === of) return known.findings;
   const record = recordOf(state, attempt);
-  return judgeStage(plan, stage, attempt.broken ? { ...record, endedAt: null } : record, instrumentsOf(state));
+  const findings = judgeStage(plan, stage, attempt.broken ? { ...record, endedAt: null } : record, instrumentsOf(state));
+  if (attempt.endedAt !== null) judged.set(attempt, { plan, opened: state.opened, of, findings });
+  return findings;
+}
+
+interface Judged {
+  readonly plan: Plan;
+  readonly opened: RunState['opened'];
+  readonly of: string;
+  readonly findings: readonly Finding[];
+}
+
+/** An ended attempt is judged once, until something of its time comes late: what hangs on it is asked for with every event. */
+const judged = new WeakMap<Attempt, Judged>();
+
+/** How much has come of everything up to a moment: nothing that has come goes away, but by a withdrawal, and that makes every attempt anew. */
+function whatCame(state: RunState, until: number): string {
+  const read = Object.keys(state.chunks).map((c) => `${c} ${String(readingsOf(state, c).between(Number.NEGATIVE_INFINITY, until).length)}`);
+  return [...read.sort(), state.disturbances.length, state.gaps.length, state.halfTripMs].join();
 }
 
 function unfinished(stage: Stage, attempt: number): Finding {
@@ -47,6 +68,25 @@ function unfinished(stage: Stage, attempt: number): Finding {
   };
 }
 
+const isNever = (f: Finding): boolean => f.reasons.some((r) => r.code === 'neverReached' || r.code === 'neverCame');
+
+/** Whether a stage was measured and did not keep its limit: what was never held is no question of how much. */
+function isLeftOpen(plan: Plan, state: RunState, id: Id): boolean {
+  const stage = plan.stages.find((s) => s.id === id);
+  const last = state.attempts[id]?.at(-1);
+  if (!stage || !last || last.endedAt === null || last.broken) return false;
+  const found = findingsOf(plan, state, stage, last);
+  return found.some((f) => f.verdict === 'fail') && found.every((f) => f.verdict !== 'void' && !isNever(f));
+}
+
+/** Whether a stage was ended and found something to fail, whatever it was. */
+function hasFailed(plan: Plan, state: RunState, id: Id): boolean {
+  const stage = plan.stages.find((s) => s.id === id);
+  const last = state.attempts[id]?.at(-1);
+  if (!stage || !last || last.endedAt === null || last.broken) return false;
+  return findingsOf(plan, state, stage, last).some((f) => f.verdict === 'fail');
+}
+
 /**
  * The stage whose failure ends the run, if one has: what follows it, aftercare apart, is no longer required.
  * @example ((r) => endedBy(r.plan, r.state))(exampleOf('suit.inflation', 'inflate')) // null
@@ -55,6 +95,7 @@ export function endedBy(plan: Plan, state: RunState): Id | null {
   for (const stage of plan.stages) {
     const last = state.attempts[stage.id]?.at(-1);
     if (stage.onFail !== 'endRun' || !last || last.endedAt === null || last.broken) continue;
+    if (plan.stages.some((s) => s.decides === stage.id) && isLeftOpen(plan, state, stage.id)) continue;
     if (findingsOf(plan, state, stage, last).some((f) => f.verdict !== 'pass')) return stage.id;
   }
   return null;
@@ -62,14 +103,28 @@ export function endedBy(plan: Plan, state: RunState): Id | null {
 
 /**
  * The stages that the run must still go through, given what has been found.
- * @example ((r) => requiredStages(r.plan, r.state).map((s) => s.id))(exampleOf('ba.soap-survey', 'soap')) // ['gather', 'soap', 'aftercare']
+ * @example ((r) => requiredStages(r.plan, r.state).map((s) => s.id))(exampleOf('ba.soap-survey', 'soap')) // ['gather', 'contents', 'soap', 'aftercare']
  */
 export function requiredStages(plan: Plan, state: RunState): readonly Stage[] {
   const end = endedBy(plan, state);
-  if (end === null) return plan.stages;
-  const last = plan.stages.findIndex((s) => s.id === end);
-  return plan.stages.filter((s, i) => i <= last || s.phase === 'aftercare');
+  const asked = plan.stages.filter(
+    (s) => (s.decides === undefined || isLeftOpen(plan, state, s.decides)) && (s.seeks === undefined || s.seeks.some((id) => hasFailed(plan, state, id))),
+  );
+  if (end === null) return asked;
+  const last = asked.findIndex((s) => s.id === end);
+  return asked.filter((s, i) => i <= last || s.phase === 'aftercare' || s.seeks?.includes(end));
 }
+
+/** What another stage has decided in its place: it was measured, and its own limit is answered by the other's. */
+function decided(plan: Plan, findings: readonly Finding[]): readonly Finding[] {
+  const deciders = plan.stages.filter((s) => findings.some((f) => f.stage === s.id && (f.verdict === 'pass' || f.verdict === 'fail')));
+  return findings.map((f) => {
+    const by = f.verdict === 'fail' && !isNever(f) ? deciders.find((s) => s.decides === f.stage) : undefined;
+    return by ? { ...f, verdict: 'undecided', reasons: [...f.reasons, { code: 'leftTo', values: { stage: by.title } }] } : f;
+  });
+}
+
+const isDecided = (f: Finding): boolean => f.reasons.some((r) => r.code === 'leftTo');
 
 /**
  * A series that must be done in its order: every ordered stage's last attempt must begin after the one before it ended. One done out of its turn makes
@@ -94,7 +149,7 @@ function outOfOrder(plan: Plan, state: RunState): readonly Finding[] {
 function failedAtFirst(plan: Plan, state: RunState, findings: readonly Finding[], earlier: readonly Finding[]): readonly Finding[] {
   if (state.withdrawn.size === 0) return [];
   const said = asSaid(state);
-  const now = new Set([...findings, ...earlier].filter((f) => f.verdict === 'fail').map((f) => f.stage));
+  const now = new Set([...findings, ...earlier].filter((f) => f.verdict === 'fail' || isDecided(f)).map((f) => f.stage));
   return plan.stages.flatMap((stage) => {
     const failed = (said.attempts[stage.id] ?? []).find((attempt) => findingsOf(plan, said, stage, attempt).some((f) => f.verdict === 'fail'));
     return failed && !now.has(stage.id)
@@ -109,8 +164,7 @@ function failedAtFirst(plan: Plan, state: RunState, findings: readonly Finding[]
 function provedRig(plan: Plan, findings: readonly Finding[]): readonly Finding[] {
   const rigs = new Set(plan.stages.filter((s) => s.phase === 'rig').map((s) => s.id));
   const proved = findings.every((f) => !rigs.has(f.stage) || f.verdict === 'pass');
-  const never = (f: Finding): boolean => f.reasons.some((r) => r.code === 'neverReached' || r.code === 'neverCame');
-  return proved || !strict(plan) ? findings : findings.map((f) => (f.verdict === 'fail' && never(f) ? { ...f, verdict: 'undecided' } : f));
+  return proved || !strict(plan) ? findings : findings.map((f) => (f.verdict === 'fail' && isNever(f) ? { ...f, verdict: 'undecided' } : f));
 }
 
 /**
@@ -144,13 +198,14 @@ export function judge(plan: Plan, state: RunState): RunResult {
   findings.push(...outOfOrder(plan, state));
   const wrong = [...stoodWrong(plan, state), ...wrongHours(plan, state)];
   findings.push(...wrong.map((s): Finding => ({ ...unfinished(s.stage, s.attempt), verdict: 'void', reasons: [s.reason] })));
-  findings.splice(0, findings.length, ...provedRig(plan, findings));
+  findings.splice(0, findings.length, ...decided(plan, provedRig(plan, findings)));
   const failed = (f: Finding): boolean => f.verdict === 'fail';
   const seen = strict(plan) ? failedAtFirst(plan, state, findings, earlier) : [];
   findings.push(...seen);
   // An attempt that failed stays in the verdict: what is mended is tested again in a run of its own.
   const spoilt = strict(plan) && earlier.some(failed);
-  const found = worst([...findings.map((f) => f.verdict), ...(spoilt ? ['fail' as const] : [])]);
+  const seeking = new Set(plan.stages.filter((s) => s.seeks).map((s) => s.id));
+  const found = worst([...findings.filter((f) => !isDecided(f) && !seeking.has(f.stage)).map((f) => f.verdict), ...(spoilt ? ['fail' as const] : [])]);
   // What was abandoned released nothing, however much of it had been done.
   const verdict = found === 'pass' && state.abandoned !== null ? 'undecided' : found;
   const all = [...findings, ...earlier];

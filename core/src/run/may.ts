@@ -48,6 +48,7 @@ export type RefusalCode =
   | 'item.notHere'
   | 'spot.notNext'
   | 'item.notOptional'
+  | 'item.notWatched'
   | 'item.reasonMissing'
   | 'channel.unknown'
   | 'reading.unitWrong'
@@ -113,6 +114,8 @@ function mayEnd(plan: Plan, state: RunState, e: EventOf<'ended'>): Refusal | nul
   if (!open || !stage || open.stage !== e.stage || open.attempt !== e.attempt) return refuse('stage.notOpen', { stage: e.stage });
   // As the attempt would stand if it ended then: a reading that comes after its end is none of its own.
   const task = taskNow(plan, state, stage, { ...open, endedAt: e.at });
+  // Nobody has to look for where it leaks: it fails all the same.
+  if (stage.seeks && e.reason) return null;
   if (task.kind === 'answer' || task.kind === 'spot') return refuse('check.unanswered', { stage: stage.title });
   // Given up, with its reason: the judge calls it what it is.
   return task.kind === 'end' || e.reason ? null : refuse('hold.notOver', { stage: stage.title });
@@ -173,11 +176,13 @@ function mayAnswer(plan: Plan, state: RunState, e: EventOf<'answered'>): Refusal
   const item = [...beside, ...(neverCame(at) ? [] : itemsOf(stage.method))].find((i) => i.id === e.item);
   if (!item) return refuse('item.notHere', { item: e.item });
   if (e.answer === 'notApplicable' && !item.optional) return refuse('item.notOptional', { item: item.text });
-  const needsReason = e.answer === 'notApplicable' || (e.answer === 'no' && beside.some((i) => i.id === e.item));
+  if (e.answer === 'watch' && !item.watch) return refuse('item.notWatched', { item: item.text });
+  const needsReason = e.answer === 'watch' || e.answer === 'notApplicable' || (e.answer === 'no' && beside.some((i) => i.id === e.item));
   if (needsReason && !e.reason) return refuse('item.reasonMissing', { item: item.text });
-  const mend = e.answer === 'yes' ? mendFor(plan, state, stage, item.id) : null;
+  const passes = e.answer === 'yes' || e.answer === 'watch';
+  const mend = passes ? mendFor(plan, state, stage, item.id) : null;
   if (mend) return unmet({ code: 'standsWrong', values: { step: item.text, wanted: mend.text } });
-  const reason = e.answer === 'yes' ? yesUnmet(at, item, e.at) : null;
+  const reason = passes ? yesUnmet(at, item, e.at) : null;
   return reason && unmet(reason);
 }
 

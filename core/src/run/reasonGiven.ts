@@ -15,7 +15,7 @@ type Worded = { [K in EventKind]: 'reason' extends keyof EventOf<K> ? K : 'note'
 
 const titled = (plan: Plan, id: string): string => plan.stages.find((s) => s.id === id)?.title ?? id;
 const asked = (plan: Plan, id: string): string => askedItem(plan, id)?.text ?? id;
-const answers = { yes: 'yes', no: 'no', notApplicable: 'does not apply' } as const;
+const answers = { yes: 'yes', no: 'no', notApplicable: 'does not apply', watch: 'passes, looked at again next time' } as const;
 
 const worded: { readonly [K in Worded]: (plan: Plan, e: EventOf<K>) => readonly [Words, Words | undefined] } = {
   began: (plan, e) => [`${titled(plan, e.stage)}: begun again`, e.reason],

@@ -38,7 +38,7 @@ function saidIn(stage: Stage, attempt: Attempt): readonly Said[] {
   };
   return [
     ...attempt.marks.map((m) => of(m.mark, m.at)),
-    ...Object.entries(attempt.answers).flatMap(([item, a]) => (a.answer === 'yes' ? [of(item, a.at)] : [])),
+    ...Object.entries(attempt.answers).flatMap(([item, a]) => (a.answer === 'yes' || a.answer === 'watch' ? [of(item, a.at)] : [])),
   ];
 }
 

@@ -98,6 +98,7 @@ const refusalWords: Readonly<Record<RefusalCode, string>> = {
   'item.notHere': 'That is not asked here.',
   'spot.notNext': '{spot} is not the next place of the route.',
   'item.notOptional': 'This applies to every item: {item}.',
+  'item.notWatched': 'There is nothing between yes and no here: {item}.',
   'item.reasonMissing': 'Say why: {item}.',
   'channel.unknown': 'There is no channel {channel}.',
   'reading.unitWrong': 'A reading in {unit} is not what this instrument shows.',

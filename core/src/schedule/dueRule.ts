@@ -97,6 +97,7 @@ export function earliestFor(rule: Pick<DueRule, 'early'>, dueOn: string): string
  * @example dueAfter({ ...usualRule, interval: 'P5Y', anchor: '2021-01-01', stamp: 'month' }, '2021-03-09', null) // '2026-03-31'
  * @example dueAfter({ ...usualRule, interval: 'P1Y', anchor: '2024-03-15', counting: 'window', early: 'P1M' }, '2025-02-20', '2025-03-15') // '2026-03-15'
  * @example dueAfter({ ...usualRule, interval: 'P1M', counting: 'anchored', anchor: '2025-01-31' }, '2025-02-28', null) // '2025-03-31'
+ * @example dueAfter({ ...usualRule, interval: 'P1Y', counting: 'anchored', anchor: '2020-06-30', early: 'P3M' }, '2025-05-02', '2025-06-30') // '2026-06-30'
  */
 export function dueAfter(rule: CalendarRule, doneOn: string, dueOn: string | null): string | null {
   const { interval } = rule;
@@ -104,8 +105,12 @@ export function dueAfter(rule: CalendarRule, doneOn: string, dueOn: string | nul
   switch (rule.counting) {
     case 'rolling':
       return stamped(rule, addInterval(doneOn, interval));
-    case 'anchored':
-      return stamped(rule, nextFixed(interval, rule.anchor, doneOn));
+    case 'anchored': {
+      // Done inside its early window it counts for the day it was due; late, the days stay where they are.
+      const opens = dueOn === null || rule.early === null ? null : earliestFor(rule, dueOn);
+      const counts = dueOn !== null && opens !== null && doneOn >= opens && doneOn <= dueOn;
+      return stamped(rule, nextFixed(interval, rule.anchor, counts ? dueOn : doneOn));
+    }
     case 'window': {
       const opens = dueOn === null ? null : earliestFor(rule, dueOn);
       const keeps = dueOn !== null && doneOn <= dueOn && (opens === null || doneOn >= opens);

@@ -8,7 +8,7 @@ describe('every document of the catalogue', () => {
   it.each(catalogue.map((p) => [p.id, p] as const))('%s: sources, names, reachable stages, cautions, faults and aftercare', (_, p) =>
     expect(checkProcedure(p)).toEqual([]),
   );
-  it('has one for every part of the trade', () => expect(catalogue).toHaveLength(23));
+  it('has one for every part of the trade', () => expect(catalogue).toHaveLength(27));
   it.each(catalogue.map((p) => [p.id, p] as const))('%s: its rig has every fault it names, and its setup makes a plan for every rule set', (id, p) => {
     const rig = rigById(rigFor(id) ?? '');
     for (const r of p.ruleSets) {
@@ -75,6 +75,9 @@ describe('figures', () => {
   const gallons = (value: number) => ({ value, unit: '[gal_us]' });
   const tanks = [{ ullage: gallons(10_000), capacity: gallons(20_000) }] as const;
   const tank = {
+    sinceDelivery: { value: 9, unit: 'h' },
+    sinceLiquidTest: { value: 25, unit: 'h' },
+    sinceFuelling: { value: 31, unit: 'min' },
     tanks: { value: 1, unit: '1' },
     nozzles: { value: 6, unit: '1' },
     latitude: { value: 69.6, unit: '1' },

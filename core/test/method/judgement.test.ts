@@ -4,7 +4,7 @@ import { procedureById, type Limit, type Procedure, type RuleSet } from '../../s
 import { codes, found, instrumentsFor, only, planOf, recordFor, stageOf, type Written, signalled } from '../testing/attempt';
 
 const q = (value: number, unit: string) => ({ value, unit });
-const assets = { tank: { volume: q(1000, 'L') } };
+const assets = { tank: { volume: q(1000, 'L'), flammable: false } };
 
 /** The transport tank's hold with a loss limit, temperature and barometer read beside it, and whatever else a case needs. */
 function tank(change: Partial<RuleSet> = {}, limit: Partial<Limit> = {}): Procedure {

@@ -8,7 +8,9 @@ const q = (value: number, unit: string) => ({ value, unit });
 const gauge = { fitted: false, low: q(-10, 'bar'), high: q(600, 'bar'), resolution: q(0.1, 'bar'), accuracy: q(1, 'bar'), correlation: 0.9, inCalibration: true }; // prettier-ignore
 
 describe('what an expansion has come to so far', () => {
-  const plan = planOf('cyl.water-jacket', 'us-metal', { cylinder: { testPressure: q(300, 'bar'), certificateExpansion: q(45, 'mL'), rejectionMarked: false } });
+  const plan = planOf('cyl.water-jacket', 'us-metal', {
+    cylinder: { testPressure: q(300, 'bar'), certificateExpansion: q(45, 'mL'), rejectionMarked: false, material: 'steel' },
+  });
   const soFar = (w: Written) => {
     const stage = stageOf(plan, 'expand');
     const at = { plan, stage, method: stage.method, record: recordFor(plan, 'expand', { ...w, ended: null }), instruments: { pressure: gauge } } as Attempted<ExpansionMethod>; // prettier-ignore

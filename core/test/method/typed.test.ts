@@ -74,7 +74,7 @@ describe('readings that a person types', () => {
   });
   it('of an expansion go through zero, test pressure, total and permanent', () => {
     const facts = { testPressure: q(300, 'bar'), certificateExpansion: q(45, 'mL') };
-    const jacket = planOf('cyl.water-jacket', 'us-metal', { cylinder: { ...facts, rejectionMarked: false } });
+    const jacket = planOf('cyl.water-jacket', 'us-metal', { cylinder: { ...facts, rejectionMarked: false, material: 'steel' } });
     const read = { pressure: [[0.9, 0], [10, 305], [41, 305], [60, 0]], water: [[0.9, 0], [41, 50], [60, 1]] } as const; // prettier-ignore
     const at = (marks: Written['marks']): Task => asks(jacket, 'expand', { readings: read, marks });
     expect(at({})).toMatchObject({ kind: 'mark', mark: 'zeroed' });

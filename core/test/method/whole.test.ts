@@ -100,7 +100,7 @@ const cylinder = {
 };
 const jacket = (rules: string): Plan => planOf('cyl.water-jacket', rules, { cylinder });
 const direct = planOf('cyl.direct-expansion', 'steel', { cylinder });
-const soap = planOf('ba.soap-survey', 'general', { set: {} });
+const soap = planOf('ba.soap-survey', 'general', { set: { filling: q(300, 'bar') } });
 
 const relief = ((): Plan => {
   const base = procedureById('valve.relief') as Procedure;
@@ -140,7 +140,7 @@ const tank = (limits: readonly Omit<Limit, 'id' | 'stage' | 'source'>[], gas: ob
       ruleSets: [{ ...rules, decision, limits: limits.map((l, i) => ({ id: `l${String(i)}`, stage: 'hold', source, ...l })) }],
     },
     'un',
-    { tank: { volume: q(1000, 'L') } },
+    { tank: { volume: q(1000, 'L'), flammable: false } },
   );
 };
 const heldMarks = { 'relief-out': 0.1, pressurise: 0.5, 'supply-off': 1, settle: 200, start: 300 };

@@ -163,9 +163,9 @@ describe('a plan', () => {
   const codeOf = (result: ReturnType<typeof plan>): string => (result.ok ? 'ok' : result.refusal.code);
 
   it('leaves out stages by condition and steps by rule set', () => {
-    const closed = plan(suit, 'in-h2o-4', { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } });
-    const open = plan(suit, 'mbar-16.5', { suit: { openFaced: true, exhaustValves: { value: 2, unit: '1' } } });
-    expect(closed.ok && closed.plan.stages.map((s) => s.id)).toEqual(['gather', 'look', 'rig-proof', 'inflate', 'aftercare']);
+    const closed = plan(suit, 'in-h2o-4', { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } } });
+    const open = plan(suit, 'mbar-16.5', { suit: { openFaced: true, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } } });
+    expect(closed.ok && closed.plan.stages.map((s) => s.id)).toEqual(['gather', 'look', 'rig-proof', 'inflate', 'find', 'aftercare']);
     expect(open.ok && open.plan.stages.map((s) => s.id)).toContain('open-face');
     expect(closed.ok && closed.plan.stages[3]?.steps.map((s) => s.id)).not.toContain('let-down');
     expect(open.ok && open.plan.stages[4]?.steps.map((s) => s.id)).toContain('let-down');
@@ -246,7 +246,9 @@ describe('plugs that are counted', () => {
     [3, 1],
     [5, 3],
   ])('a suit of %s exhaust valves has %s plugs, as many out as went in, each an answer of its own', (valves, plugs) => {
-    const made = makePlan(suit, 'd', 'in-h2o-4', { suit: { openFaced: false, exhaustValves: { value: valves, unit: '1' } } });
+    const made = makePlan(suit, 'd', 'in-h2o-4', {
+      suit: { openFaced: false, exhaustValves: { value: valves, unit: '1' }, adapters: { value: 2, unit: '1' } },
+    });
     if (!made.ok) throw new Error(JSON.stringify(made.refusal));
     const ids = made.plan.stages.flatMap((s) => (s.method.kind === 'check' ? s.method.items.map((i) => i.id) : [])).filter((id) => /^plug-(in|out)/.test(id));
     const numbered = (way: string) => Array.from({ length: plugs }, (_, k) => `plug-${way}.${String(k + 1)}`);
@@ -254,6 +256,6 @@ describe('plugs that are counted', () => {
   });
   it('how many valves a suit has is asked before it is filled', () => {
     const made = makePlan(suit, 'd', 'in-h2o-4', { suit: { openFaced: false } });
-    expect(made.ok ? null : made.refusal).toEqual({ code: 'plan.attributeUnknown', values: { attributes: 'suit.exhaustValves' } });
+    expect(made.ok ? null : made.refusal).toEqual({ code: 'plan.attributeUnknown', values: { attributes: 'suit.exhaustValves suit.adapters' } });
   });
 });

@@ -24,7 +24,9 @@ const inch = (value: number) => q(value, "[in_i'H2O]");
 const real = procedureById('tank.vapour-10') as Procedure;
 /** As an authority's table would have it that tells tanks apart: each with a time and a loss of its own. */
 const ten = JSON.parse(JSON.stringify(real).replaceAll('"tank.hold"', '"tanks.hold"').replaceAll('"tank.permittedLoss"', '"tanks.permittedLoss"')) as Procedure;
-const waited = { tank: { sinceDelivery: q(9, 'h'), sinceLiquidTest: q(25, 'h'), sinceFuelling: q(31, 'min'), tanks: q(1, '1') } };
+const waited = {
+  tank: { sinceDelivery: q(9, 'h'), sinceLiquidTest: q(25, 'h'), sinceFuelling: q(31, 'min'), tanks: q(1, '1'), nitrogenBy: 'coupler', tieTest: false },
+};
 const tank = (more: Attributes = {}): Attributes => ({ capacity: gal(10_000), ullage: gal(4000), hold: q(10, 'min'), permittedLoss: inch(0.5), ...more });
 const planned = (tanks: readonly Attributes[], ruleSet = 'in-use') => planOf(ten, ruleSet, waited, undefined, { tanks });
 const refused = (tanks: readonly Attributes[]) => {
@@ -35,7 +37,8 @@ const refused = (tanks: readonly Attributes[]) => {
 describe('a stage that is repeated', () => {
   it('stands in the plan once for each tank, under its name, with its own figures and limits', () => {
     const plan = planned([tank(), tank({ name: 'diesel', hold: q(5, 'min'), permittedLoss: inch(0.2), ullage: gal(2000) })]);
-    expect(plan.stages.map((s) => s.id)).toEqual(['before', 'assembly', 'pressure.1', 'pressure.2', 'tie', 'let-down']);
+    expect(plan.stages.map((s) => s.id)).toEqual(['before', 'assembly', 'pressure.1', 'pressure.2', 'find', 'let-down']);
+    expect(plan.stages.find((s) => s.id === 'find')?.seeks).toEqual(['pressure.1', 'pressure.2']);
     expect(plan.stages.map((s) => s.title)).toContain('Hold at ten inches: Tank 2, diesel');
     expect([plan.figures['hold.1'], plan.figures['hold.2'], plan.figures['hold']]).toEqual([q(10, 'min'), q(5, 'min'), undefined]);
     expect(plan.figures['settle']).toEqual(q(10, 'min')); // what hangs on no tank is laid down once
@@ -107,7 +110,19 @@ describe('what the register says there is', () => {
       real,
       'd',
       'in-use',
-      { tank: { sinceDelivery, sinceLiquidTest, sinceFuelling, hold: q(10, 'min'), permittedLoss: inch(0.5), aboveGround: false, ...count } },
+      {
+        tank: {
+          sinceDelivery,
+          sinceLiquidTest,
+          sinceFuelling,
+          hold: q(10, 'min'),
+          permittedLoss: inch(0.5),
+          aboveGround: false,
+          nitrogenBy: 'coupler',
+          tieTest: false,
+          ...count,
+        },
+      },
       undefined,
       {
         tanks: Array.from({ length: tanks }, () => ({ capacity: gal(10_000), ullage: gal(4000) })),

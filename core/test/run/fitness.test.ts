@@ -7,7 +7,7 @@ import { planOf, practised } from '../testing/attempt';
 
 const on = '2026-11-25';
 const q = (value: number, unit = 'mbar'): Quantity => ({ value, unit });
-const suit = planOf('suit.inflation', 'mbar-16.5', { suit: { openFaced: false, exhaustValves: q(2, '1'), volume: q(200, 'L') } });
+const suit = planOf('suit.inflation', 'mbar-16.5', { suit: { openFaced: false, exhaustValves: q(2, '1'), adapters: q(2, '1'), volume: q(200, 'L') } });
 const gauge: InstrumentCopy = {
   id: 'PL-01',
   fitted: false,

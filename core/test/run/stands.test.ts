@@ -122,7 +122,8 @@ describe('the set-up of a run', () => {
     const order = said(practiceRun('brakes.whole', 'build-from-low', 'air-brakes', 'none').events);
     const tug = order.indexOf('parking-holds');
     expect(order.lastIndexOf('stands.parking.set', tug)).toBeGreaterThan(order.indexOf('stroke-charge'));
-    expect(order.lastIndexOf('stands.chocks.out', tug)).toBeGreaterThan(order.lastIndexOf('stands.parking.set', tug));
+    expect(order.indexOf('chocks-stowed')).toBeGreaterThan(order.lastIndexOf('stands.parking.set', tug));
+    expect(order.indexOf('chocks-stowed')).toBeLessThan(tug);
   });
 
   /** A run up to where something is asked for, by a practised hand's own events. */

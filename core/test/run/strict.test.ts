@@ -19,7 +19,8 @@ import { manometer, planFor } from '../testing/practiceRuns';
 import { Teller } from '../testing/teller';
 
 const inH2O = "[in_i'H2O]";
-const suit = () => planFor('suit.inflation', 'in-h2o-4', { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } });
+const suit = () =>
+  planFor('suit.inflation', 'in-h2o-4', { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } } });
 const read = (value: number, channel = 'suit', unit = inH2O): EventBody => ({ kind: 'reading', channel, quantity: { value, unit } });
 const mark = (name: string): EventBody => ({ kind: 'marked', mark: name });
 const yes = (item: string): EventBody => ({ kind: 'answered', item, answer: 'yes' });
@@ -40,7 +41,11 @@ function opened(plan: ReturnType<typeof suit>, assets: Record<string, Attributes
 }
 /** A suit whose kit is proved, about to be filled. */
 function aboutToFill(proof = 5.5, more: Record<string, InstrumentCopy> = {}): Teller {
-  const t = opened(suit(), { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } }, { suit: manometer, ...more });
+  const t = opened(
+    suit(),
+    { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } } },
+    { suit: manometer, ...more },
+  );
   t.check(1, 'gather', ['serial', 'flat', 'adapters']);
   t.check(2, 'look', ['sound', 'diaphragms', 'zip']);
   t.say(3, { kind: 'began', stage: 'rig-proof', attempt: 1 });
@@ -63,6 +68,7 @@ function held(): Teller {
   t.say(120, read(5.5));
   t.say(121, mark('fill'));
   t.say(181, mark('settle'));
+  t.say(181, mark('full-look'));
   t.say(190, read(4.02));
   t.say(191, mark('trim'));
   t.say(192, read(4.02));
@@ -96,20 +102,26 @@ describe('a settling that has to end as warm inside as outside', () => {
     t.say(200, warm(20, 'inside'));
     expect(t.next).toMatchObject({ kind: 'wait', unlike: null });
     t.say(201, mark('settle'));
+    t.say(201, mark('full-look'));
     expect(t.next).toMatchObject({ kind: 'reach', step: { id: 'trim' } });
   });
   it('and is not asked for them where there are none; one thermometer is not both', () => {
     const t = filled({});
     expect(t.next).toMatchObject({ kind: 'wait', unlike: null });
     t.say(181, mark('settle'));
+    t.say(181, mark('full-look'));
     const twice = () =>
-      opened(suit(), { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } }, { suit: manometer, inside: thermometer, outside: thermometer });
+      opened(
+        suit(),
+        { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } } },
+        { suit: manometer, inside: thermometer, outside: thermometer },
+      );
     expect(twice).toThrow(/instrumentTwice/);
   });
 });
 
 describe('what takes its time while the rig stands still', () => {
-  const attributes = { openFaced: false, exhaustValves: { value: 4, unit: '1' } };
+  const attributes = { openFaced: false, exhaustValves: { value: 4, unit: '1' }, adapters: { value: 2, unit: '1' } };
   const plan = planFor('suit.inflation', 'in-h2o-4', { suit: attributes });
   const ids = ['serial', 'flat', 'adapters', 'plug-in.1', 'plug-in.2'];
   const gathered = (moments: readonly number[], ask = true): Teller => {
@@ -156,6 +168,9 @@ describe('what never comes', () => {
       channel: 'suit',
       reasons: [{ code: 'neverReached', values: { best: { value: 2.1, unit: inH2O }, low: { value: 5, unit: inH2O } } }],
     });
+    // Where it leaks may be looked for, or left to others.
+    t.say(165, { kind: 'began', stage: 'find', attempt: 1 });
+    t.say(166, { kind: 'ended', stage: 'find', attempt: 1, reason: 'the glove is torn, that is seen' });
     t.check(170, 'aftercare', aftercare);
     expect(t.result).toMatchObject({ verdict: 'fail', blocks: true });
   });
@@ -178,7 +193,7 @@ describe('what never comes', () => {
     expect(t.result).toMatchObject({ verdict: 'void', blocks: false, holds: true });
   });
   it('cannot be said where it has come, where nothing was read, or twice', () => {
-    const t = opened(suit(), { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } }, { suit: manometer });
+    const t = opened(suit(), { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } } }, { suit: manometer });
     expect(t.refused(1, mark(NEVER_COMES))).toBe('stage.notOpen');
     const u = aboutToFill();
     u.say(120, read(5.5));
@@ -214,6 +229,7 @@ describe('a settling is watched', () => {
     expect(t.next).toMatchObject({ kind: 'wait', since: 170_000, until: 230_000 });
     t.say(200, read(5.4));
     t.say(230, mark('settle'));
+    t.say(230, mark('full-look'));
   });
   it('begins anew where nobody looked for longer than a minute', () => {
     const t = filled();
@@ -249,7 +265,7 @@ describe('what was seen stays seen', () => {
     const old = planFor(
       'suit.inflation',
       'in-h2o-4',
-      { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } },
+      { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } } },
       releasedEdition('suit.inflation', '1'),
     );
     expect(judge(old, t.state).verdict).toBe('pass');
@@ -264,14 +280,14 @@ describe('what was seen stays seen', () => {
     expect(t.result).toMatchObject({ verdict: 'pass', blocks: false, holds: false });
   });
   it('a no that ends the test is not turned into a yes; another is, once it is mended', () => {
-    const t = opened(suit(), { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } }, { suit: manometer });
+    const t = opened(suit(), { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } } }, { suit: manometer });
     t.say(1, { kind: 'began', stage: 'gather', attempt: 1 });
     t.say(2, no('serial'));
     t.say(3, yes('serial'));
     for (const item of ['flat', 'adapters']) t.say(4, yes(item));
     t.say(5, { kind: 'ended', stage: 'gather', attempt: 1 });
     expect(found(t, 'gather')?.verdict).toBe('void');
-    const u = opened(suit(), { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } }, { suit: manometer });
+    const u = opened(suit(), { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } } }, { suit: manometer });
     u.say(1, { kind: 'began', stage: 'gather', attempt: 1 });
     for (const item of ['serial', 'flat']) u.say(2, yes(item));
     u.say(2, no('adapters'));
@@ -290,6 +306,7 @@ describe('what was seen stays seen', () => {
       [440, read(5.5)],
       [441, mark('fill')],
       [501, mark('settle')],
+      [501, mark('full-look')],
       [510, read(4.02)],
       [511, mark('trim')],
       [512, read(4.02)],
@@ -303,11 +320,18 @@ describe('what was seen stays seen', () => {
     expect(t.result.earlier.map((f) => f.verdict)).toEqual(['fail']);
   });
   it('a place that bubbled stays a leak, however it is graded afterwards, and no place is dry in a second', () => {
-    const plan = planFor('ba.soap-survey', 'general', { set: {} });
-    const t = opened(plan, { set: {} }, {});
+    const facts = { set: { filling: { value: 300, unit: 'bar' } } };
+    const dial: InstrumentCopy = { ...manometer, high: { value: 400, unit: 'bar' }, low: { value: 0, unit: 'bar' }, resolution: { value: 10, unit: 'bar' }, accuracy: { value: 6, unit: 'bar' } }; // prettier-ignore
+    const plan = planFor('ba.soap-survey', 'general', facts);
+    const t = opened(plan, facts, { cylinder: dial });
     t.check(1, 'gather', ['serial', 'full']);
+    t.say(2, { kind: 'began', stage: 'contents', attempt: 1 });
+    t.say(2, mark('open'));
+    t.say(2, read(300, 'cylinder', 'bar'));
+    t.say(2, mark('contents-read'));
+    t.say(2, { kind: 'ended', stage: 'contents', attempt: 1 });
     t.say(2, { kind: 'began', stage: 'soap', attempt: 1 });
-    t.say(3, mark('open'));
+    t.say(3, mark('soap-on'));
     const spot = (id: string, grade: 'none' | 'stream'): EventBody => ({ kind: 'spotted', spot: id, grade });
     expect(t.refused(4, spot('regulator', 'none'))).toBe('tooSoon');
     expect(t.refused(4, { kind: 'spotted', spot: 'regulator', grade: 'fewAtFirst' })).toBe('tooSoon');
@@ -318,10 +342,15 @@ describe('what was seen stays seen', () => {
     t.say(60, { kind: 'ended', stage: 'soap', attempt: 1 });
     expect([found(t, 'soap')?.verdict, code(t, 'soap')]).toEqual(['fail', 'bubbles']);
     // A file that nobody was asked about is judged by the same rule.
-    const hurried = opened(plan, { set: {} }, {});
+    const hurried = opened(plan, facts, { cylinder: dial });
     hurried.check(1, 'gather', ['serial', 'full']);
+    hurried.say(2, { kind: 'began', stage: 'contents', attempt: 1 });
+    hurried.say(2, mark('open'));
+    hurried.say(2, read(300, 'cylinder', 'bar'));
+    hurried.say(2, mark('contents-read'));
+    hurried.say(2, { kind: 'ended', stage: 'contents', attempt: 1 });
     hurried.say(2, { kind: 'began', stage: 'soap', attempt: 1 });
-    hurried.say(3, mark('open'));
+    hurried.say(3, mark('soap-on'));
     ['regulator', ...rest].forEach((id, i) => hurried.write(4 + i, spot(id, 'none')));
     hurried.say(20, { kind: 'ended', stage: 'soap', attempt: 1 });
     expect([found(hurried, 'soap')?.verdict, code(hurried, 'soap')]).toEqual(['void', 'tooSoon']);
@@ -451,23 +480,24 @@ describe('the answer is read off the gauge', () => {
 
 describe('a start', () => {
   it('is read after the last step: what stood there before the air had settled is no start', () => {
-    const plan = planFor('tank.ibc', 'psi-2', { tank: { volume: { value: 1, unit: 'm3' }, school: 'psi-2' } });
+    const facts = { tank: { volume: { value: 1, unit: 'm3' }, school: 'un', flammable: false } };
+    const plan = planFor('tank.ibc', 'un', facts);
     const wide: InstrumentCopy = { ...manometer, high: { value: 60, unit: 'kPa' }, low: { value: 0, unit: 'kPa' }, resolution: { value: 0.01, unit: 'kPa' }, accuracy: { value: 0.02, unit: 'kPa' } }; // prettier-ignore
-    const t = opened(plan, { tank: { volume: { value: 1, unit: 'm3' }, school: 'psi-2' } }, { tank: wide });
-    for (const stage of ['gather', 'outside']) {
+    const t = opened(plan, facts, { tank: wide });
+    for (const stage of ['gather', 'outside', 'inside']) {
       t.say(1, { kind: 'began', stage, attempt: 1 });
       for (let n = t.next; n.kind === 'answer'; n = t.next) t.say(1, yes(n.item.id));
       t.say(1, { kind: 'ended', stage, attempt: 1 });
     }
     t.say(2, { kind: 'began', stage: 'hold', attempt: 1 });
     t.say(3, mark('relief-out'));
-    t.say(4, read(15, 'tank', 'kPa'));
+    t.say(4, read(21, 'tank', 'kPa'));
     t.say(5, mark('pressurise'));
     t.say(6, mark('supply-off'));
-    t.say(110, read(14.9, 'tank', 'kPa'));
+    t.say(110, read(20.9, 'tank', 'kPa'));
     t.say(126, mark('settle'));
     expect(t.refused(127, mark('start'))).toBe('noReading');
-    t.say(128, read(14.8, 'tank', 'kPa'));
+    t.say(128, read(20.8, 'tank', 'kPa'));
     expect(t.refused(129, mark('start'))).toBeNull();
   });
 });
@@ -476,8 +506,11 @@ describe('nothing unknown is skipped', () => {
   const circle = procedureById('suit.inflation') as Procedure;
   it('a plan that hangs on what nobody has said is refused by name; a known no decides', () => {
     const made = makePlan(circle, '0'.repeat(64), 'in-h2o-4', { suit: {} });
-    expect(made).toEqual({ ok: false, refusal: { code: 'plan.attributeUnknown', values: { attributes: 'suit.openFaced suit.exhaustValves' } } });
-    expect(makePlan(circle, '0'.repeat(64), 'in-h2o-4', { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } }).ok).toBe(true);
+    expect(made).toEqual({ ok: false, refusal: { code: 'plan.attributeUnknown', values: { attributes: 'suit.openFaced suit.exhaustValves suit.adapters' } } });
+    expect(
+      makePlan(circle, '0'.repeat(64), 'in-h2o-4', { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } } })
+        .ok,
+    ).toBe(true);
   });
   it('asks for nothing that a rule set leaves out, and knows what there is to choose from', () => {
     for (const p of catalogue)
@@ -489,8 +522,10 @@ describe('nothing unknown is skipped', () => {
   });
   it('every document of the catalogue is of the second rules; every one of the first stays in the program', () => {
     for (const p of catalogue) {
-      expect([p.edition, p.language]).toEqual(['2', 2]);
-      expect(releasedEdition(p.id, '1')).toMatchObject({ id: p.id, edition: '1' });
+      expect(p.language).toBe(2);
+      // What came with the second rules has no edition before them.
+      if (p.edition === '2') expect(releasedEdition(p.id, '1')).toMatchObject({ id: p.id, edition: '1' });
+      else expect(['anaes.automatic', 'brakes.in-cab', 'brakes.strokes', 'tank.ibc-look']).toContain(p.id);
     }
     expect(instrumentsOf(held().state)['suit']?.inCalibration).toBe(true);
   });

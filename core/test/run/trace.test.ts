@@ -6,7 +6,10 @@ import { brakes, planFor, suit } from '../testing/practiceRuns';
 describe('what a strip is drawn from', () => {
   it('is compared in the unit of the rule set, also where its limit is a share', () => {
     const units = (['in-h2o-4', 'mm-h2o-100', 'mbar-16.5', 'in-h2o-2'] as const).map((r) =>
-      stageUnit(planFor('suit.inflation', r, { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } }), 'inflate'),
+      stageUnit(
+        planFor('suit.inflation', r, { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } } }),
+        'inflate',
+      ),
     );
     expect(units).toEqual(["[in_i'H2O]", 'mm[H2O]', 'mbar', "[in_i'H2O]"]);
     expect(stageUnit(planFor('brakes.applied-loss', 'bus-b', { vehicle: {} }), 'applied')).toBe('[psi]');
@@ -19,7 +22,7 @@ describe('what a strip is drawn from', () => {
     ['mbar-16.5', 16.7, 13.7, 3],
     ['in-h2o-2', 2.04, 1.632, 0.408],
   ])('the wedge of %s from %s ends at %s', (ruleSet, start, limit, permitted) => {
-    const plan = planFor('suit.inflation', ruleSet, { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } });
+    const plan = planFor('suit.inflation', ruleSet, { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } } });
     const wedge = allowanceWedge(plan, 'inflate', 'suit', start, stageUnit(plan, 'inflate'));
     expect(wedge?.limit).toBeCloseTo(limit, 9);
     expect(wedge?.permitted).toBeCloseTo(permitted, 9);
@@ -42,7 +45,7 @@ describe('what a strip is drawn from', () => {
     const times = trace?.points.map((p) => p[0]) ?? [];
     expect(times.every((t, i) => i === 0 || t - (times[i - 1] ?? 0) === 500)).toBe(true);
     expect((trace?.hold?.until ?? 0) - (trace?.hold?.clockAt ?? 0)).toBe(360_000);
-    expect(trace?.marks.map((m) => m.mark)).toEqual(['connect', 'fill', 'let-down', 'settle', 'trim', 'start']);
+    expect(trace?.marks.map((m) => m.mark)).toEqual(['connect', 'fill', 'let-down', 'settle', 'full-look', 'trim', 'start']);
     expect(stageTrace(plan, state, 'look', 'suit')).toBeNull();
     expect(stageTrace(plan, state, 'nowhere', 'suit')).toBeNull();
   });

@@ -37,7 +37,7 @@ describe('the minutes of a test', () => {
       return { s: 1 / 60, min: 1, h: 60 }[value.unit] === undefined ? 0 : value.value * ({ s: 1 / 60, min: 1, h: 60 }[value.unit] ?? 0);
     };
     return p.stages
-      .filter((s) => !r.skip.includes(s.id))
+      .filter((s) => !r.skip.includes(s.id) && !s.seeks && !s.decides)
       .reduce((sum, { steps, method: m }) => {
         const own = m.kind === 'decay' ? clock(m.hold) : m.kind === 'check' ? m.items.length / 2 : m.kind === 'survey' ? m.route.length * 0.75 : m.kind === 'relief' ? m.repeats * 1.5 : 3.5; // prettier-ignore
         return sum + own + steps.filter((s) => !r.skip.includes(s.id)).reduce((n, s) => n + (s.kind === 'wait' ? clock(s.s) : 1.5), 0);

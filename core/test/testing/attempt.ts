@@ -27,7 +27,7 @@ export function planOf(procedure: Procedure | string, ruleSet: string, assets: A
 }
 
 /** Signals for low air that a vehicle has. */
-export const signalled = { lowAirLamp: true, lowAirBuzzer: true, secondLamp: false, lowAirMessage: false } as const;
+export const signalled = { lowAirLamp: true, lowAirBuzzer: true, secondLamp: false, lowAirMessage: false, ebs: false } as const;
 
 /** Braked axles by their chambers, all of one unit. */
 export const axlesOf = (...chambers: readonly string[]): Lists => ({ axles: chambers.map((chamber) => ({ unit: '1', chamber })) });

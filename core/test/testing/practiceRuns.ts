@@ -46,7 +46,7 @@ const base = { name: (i: number): string => `e${i}`, readings: 'samples' as cons
 const startedAt = '2026-11-25T08:00:00.000Z';
 
 export function suit(ruleSet: string, fault: string, more: More = {}): Performed {
-  const attributes = { openFaced: false, exhaustValves: { value: 2, unit: '1' } };
+  const attributes = { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } };
   const plan = planFor('suit.inflation', ruleSet, { suit: attributes });
   const done = perform({
     ...base,

@@ -35,7 +35,7 @@ export interface SuitReadings {
 
 /** A suit test of typed readings alone, written as a person would: read, then say. */
 export function suitScript(r: SuitReadings): Scripted {
-  const plan = planFor('suit.inflation', r.ruleSet, { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } });
+  const plan = planFor('suit.inflation', r.ruleSet, { suit: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } } });
   const unit = (value: number): EventBody => ({ kind: 'reading', channel: 'suit', quantity: { value, unit: r.unit } });
   const mark = (name: string): EventBody => ({ kind: 'marked', mark: name });
   const filled = 300;
@@ -46,7 +46,7 @@ export function suitScript(r: SuitReadings): Scripted {
     startedAt: '2026-11-25T08:00:00.000Z',
     procedure: 'digest',
     ruleSet: r.ruleSet,
-    assets: { suit: { id: 'GS-01', attributes: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } } },
+    assets: { suit: { id: 'GS-01', attributes: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } } } },
     instruments: { suit: r.instrument ?? manometer },
     clock: 'live',
   };
@@ -75,6 +75,7 @@ export function suitScript(r: SuitReadings): Scripted {
     // It is looked at every minute while it settles.
     ...Array.from({ length: Math.floor(r.settle / 60) }, (_, k) => [filled + 60 * (k + 1), unit(r.letDown ?? r.fill)] as const),
     [filled + r.settle, mark('settle')],
+    [filled + r.settle, mark('full-look')],
     [trimmed - 2, unit(r.start)],
     [trimmed - 1, mark('trim')],
     [trimmed, mark('start')],

@@ -98,7 +98,14 @@ describe('the register takes what is contract-checked', () => {
 });
 
 describe('figures of the day', () => {
-  const known = { aboveGround: false, tanks: { value: 1, unit: '1' }, hold: { value: 10, unit: 'min' }, permittedLoss: { value: 0.5, unit: "[in_i'H2O]" } };
+  const known = {
+    aboveGround: false,
+    nitrogenBy: 'coupler',
+    tieTest: false,
+    tanks: { value: 1, unit: '1' },
+    hold: { value: 10, unit: 'min' },
+    permittedLoss: { value: 0.5, unit: "[in_i'H2O]" },
+  };
   const tank1 = { capacity: { value: 10_000, unit: '[gal_us]' }, ullage: { value: 4000, unit: '[gal_us]' } };
   const day = (sinceDelivery: number) => ({
     sinceDelivery: { value: sinceDelivery, unit: 'h' },

@@ -97,7 +97,12 @@ describe('a certificate from outside', () => {
 
 describe('a new suit', () => {
   it('owes all that its class does at one press, by the rule set that its standard chooses, and once', async () => {
-    const id = await add('gas-tight-suit', { openFaced: false, exhaustValves: { value: 2, unit: '1' }, buildStandard: 'EN 943-1' });
+    const id = await add('gas-tight-suit', {
+      openFaced: false,
+      exhaustValves: { value: 2, unit: '1' },
+      adapters: { value: 2, unit: '1' },
+      buildStandard: 'EN 943-1',
+    });
     const done = await officer.ask<{ added: number; change: string }>('POST', `/api/assets/${id}/usual`);
     expect(done.body.added).toBe(1);
     expect((await view(id)).obligations).toMatchObject([{ procedure: 'suit.inflation', ruleSet: 'mbar-16.5', due: addDays(today, 365), triggers: ['onReceipt', 'afterUse', 'afterRepair'], owedNow: false }]); // prettier-ignore
@@ -108,7 +113,12 @@ describe('a new suit', () => {
   });
 
   it('owes a check when it comes, and is ready again after a test', async () => {
-    const id = await add('gas-tight-suit', { openFaced: false, exhaustValves: { value: 2, unit: '1' }, buildStandard: 'ASTM F1052' });
+    const id = await add('gas-tight-suit', {
+      openFaced: false,
+      exhaustValves: { value: 2, unit: '1' },
+      adapters: { value: 2, unit: '1' },
+      buildStandard: 'ASTM F1052',
+    });
     await officer.ask('POST', `/api/assets/${id}/usual`);
     expect((await tester.ask('POST', '/api/occasions', { assets: [id], kind: 'received' })).status).toBe(201);
     expect(await view(id)).toMatchObject({
@@ -210,8 +220,8 @@ describe('an instrument found out of tolerance', () => {
     );
 
   it('has every run since its last good calibration judged again; those that change block their item until a retest', async () => {
-    const close = await add('gas-tight-suit', { openFaced: false, exhaustValves: { value: 2, unit: '1' } });
-    const wide = await add('gas-tight-suit', { openFaced: false, exhaustValves: { value: 2, unit: '1' } });
+    const close = await add('gas-tight-suit', { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } });
+    const wide = await add('gas-tight-suit', { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } });
     // 4.02 − 3.25 passes at 0.77 of 0.8; 4.02 − 3.7 passes whatever a gauge errs.
     await through(close, 3.25);
     await through(wide, 3.7);
@@ -234,7 +244,7 @@ describe('an instrument found out of tolerance', () => {
   });
 
   it('does not block what a sound instrument has passed since the doubtful run, before the fault was known', async () => {
-    const again = await add('gas-tight-suit', { openFaced: false, exhaustValves: { value: 2, unit: '1' } });
+    const again = await add('gas-tight-suit', { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } });
     await through(again, 3.25);
     await through(again, 3.9); // read a little further up, where it errs less than it matters
     const found = await calibrate({ certificate: 'K-9', points: points(0.1) });

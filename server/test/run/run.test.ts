@@ -264,12 +264,12 @@ describe('opening a run', () => {
     const speaker = new Speaker(await tester.open(s));
     await s.connection.db
       .update(asset)
-      .set({ attributes: { openFaced: true, exhaustValves: { value: 2, unit: '1' } } })
+      .set({ attributes: { openFaced: true, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } } })
       .where(eq(asset.id, s.ids.suit));
     await speaker.through(3.6);
     await s.connection.db
       .update(asset)
-      .set({ attributes: { openFaced: false, exhaustValves: { value: 2, unit: '1' } } })
+      .set({ attributes: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } } })
       .where(eq(asset.id, s.ids.suit));
     const { record } = (await tester.ask<RunView>('GET', `/api/runs/${speaker.run.id}`)).body;
     expect((await tester.ask('GET', `/api/records/${record ?? ''}`)).body).toMatchObject({ verdict: 'pass' });

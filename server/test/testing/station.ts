@@ -79,8 +79,13 @@ export async function station(options: { readonly demo?: boolean; readonly now?:
     attributes,
     createdAt: now,
   });
-  const suit = made('GS-01', 'gas-tight-suit', { openFaced: false, exhaustValves: { value: 2, unit: '1' }, buildStandard: 'ASTM F1052' });
-  const suit2 = made('GS-02', 'gas-tight-suit', { openFaced: false, exhaustValves: { value: 2, unit: '1' } });
+  const suit = made('GS-01', 'gas-tight-suit', {
+    openFaced: false,
+    exhaustValves: { value: 2, unit: '1' },
+    adapters: { value: 2, unit: '1' },
+    buildStandard: 'ASTM F1052',
+  });
+  const suit2 = made('GS-02', 'gas-tight-suit', { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } });
   const truck = made('TR-01', 'truck', { useAs: 'single' });
   await db.insert(asset).values([suit, suit2, truck]);
   const gauge = (tag: string, unit: string, high: number, more: Partial<InstrumentFacts> = {}): InstrumentFacts & { readonly id: string } => ({

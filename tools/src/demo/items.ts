@@ -39,7 +39,14 @@ function suit(n: number, size: string, place: string, buildStandard: string, rul
     class: 'gas-tight-suit',
     title: `Gas-tight suit, ${size}${openFaced ? ', open-faced' : ''}`,
     place,
-    attributes: { openFaced, exhaustValves: number(n % 3 === 0 ? 3 : 2), buildStandard, volume: litres(200) },
+    attributes: {
+      openFaced,
+      exhaustValves: number(n % 3 === 0 ? 3 : 2),
+      adapters: number(n % 2 === 0 ? 2 : 1),
+      adapterKind: n % 2 === 0 ? 'bayonet, blue ring' : 'screw, 40 mm',
+      buildStandard,
+      volume: litres(200),
+    },
     owes: { procedure: 'suit.inflation', ruleSet, interval: 'P1Y', counting: 'rolling', dueInDays },
   };
 }
@@ -60,6 +67,7 @@ function vehicle(tag: string, kind: string, title: string, useAs: string, ruleSe
       lowAirBuzzer: true,
       secondLamp: false,
       lowAirMessage: false,
+      ebs: kind !== 'truck',
       school: 'general',
     },
     owes: { procedure: 'brakes.applied-loss', ruleSet, interval, counting: interval === 'P1W' ? 'rolling' : 'anchored', dueInDays },

@@ -101,7 +101,11 @@ export async function setUp(
   const eye = await gauge('MG-01', Object.values(suit.instruments)[0] as never, null, null, null);
   const typed: Speaking[] = [];
   for (const n of [1, 2, 3]) {
-    const id = await asset(`GS-0${String(n)}`, 'gas-tight-suit', { openFaced: false, exhaustValves: { value: 2, unit: '1' } });
+    const id = await asset(`GS-0${String(n)}`, 'gas-tight-suit', {
+      openFaced: false,
+      exhaustValves: { value: 2, unit: '1' },
+      adapters: { value: 2, unit: '1' },
+    });
     const opened = await client.ask<Opened>('POST', '/api/runs', {
       procedure: 'suit.inflation',
       ruleSet: 'in-h2o-4',

@@ -78,7 +78,7 @@ export async function serve(owner: string, dist: string, name: string, suits: nu
     title: 'Gas-tight suit',
     place: 'Bench',
     practice: true,
-    attributes: { openFaced: false, exhaustValves: { value: 2, unit: '1' } },
+    attributes: { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } },
     createdAt: now,
   }));
   await connection.db.insert(asset).values(made);

@@ -23,7 +23,7 @@ export interface Ran {
 /** A suit test carried out on its rig, to be looked at from any moment of it. */
 export function suitRun(fault = 'none', ruleSet = 'in-h2o-4'): Ran {
   const procedure = procedureById('suit.inflation');
-  const attributes = { openFaced: false, exhaustValves: { value: 2, unit: '1' } };
+  const attributes = { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } };
   const made = procedure && makePlan(procedure, 'd', ruleSet, { suit: attributes });
   if (!made?.ok) throw new Error('no plan');
   const { events } = perform({

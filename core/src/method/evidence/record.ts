@@ -9,7 +9,7 @@ export interface Mark {
 }
 
 export interface ItemAnswer {
-  readonly answer: 'yes' | 'no' | 'notApplicable';
+  readonly answer: 'yes' | 'no' | 'notApplicable' | 'watch';
   readonly reason: Words | null;
   readonly at: number;
   readonly event: Id;

@@ -68,11 +68,14 @@ export function judgeValue(at: Attempted, engine: Words, channel: Channel | null
     { observed, limit: compared, op: limit.op, u: span(shown.u), bestMargin: halfBand ?? margin, fitted: shown.fitted },
     plan.ruleSet.decision,
   );
+  // What decides nothing by itself need not be able to: a coarse dial is as good as it has to be.
+  const informs = limit.sends !== undefined && decision.reasons.some((r) => r.code === 'tooCoarse');
+  const verdict = informs ? 'pass' : decision.verdict;
   const reasons = decision.reasons.map((r): Reason =>
     r.code === 'tooCoarse' ? { ...r, values: { u: { value: span(shown.u), unit }, finest: { value: (halfBand ?? margin) / ONE_SIDED_95, unit } } } : r,
   );
   return {
-    ...findingOf(at, engine, channel, decision.verdict, [...shown.reasons, ...reasons, ...condemned(limit, decision.verdict)], shown.evidence),
+    ...findingOf(at, engine, channel, verdict, [...shown.reasons, ...reasons, ...condemned(limit, verdict)], shown.evidence),
     observed: { value: observed.toNumber(), unit },
     limit,
     allowancePercent: strict(plan) && isFloor(plan, limit) ? null : allowanceOf(plan, limit, observed, unit),

@@ -5,14 +5,14 @@ const hpGauge = (input: Channel): Gauge => ({ input, unit: 'bar', high: 400, res
 
 /** Bled down to somewhere, and stopped. */
 const stops = (where: string): Bench['moves'][string] => [act('bleed'), until(where), act('stop'), { seconds: 1 }];
-const bledOut: Bench['moves'][string] = [act('shut'), act('bleed'), until('bled')];
+const bledOut: Bench['moves'][string] = [act('shut'), act('bleed'), until('bled'), act('refill')];
 
 export const breathing: Benches = {
   'ba.user-check': {
     device: 'BS',
     role: 'set',
     tag: 'BA-01',
-    attributes: { filling: q(300, 'bar'), waterCapacity: q(6.8, 'L'), alarmLamp: true, display: true, halfWarning: true },
+    attributes: { filling: q(300, 'bar'), waterCapacity: q(6.8, 'L'), alarmLamp: true, display: true, halfWarning: true, halfPattern: 'blinks' },
     gauges: { cylinder: hpGauge('p1'), remote: hpGauge('p2') },
     rig: 'breathing-set',
     moves: {
@@ -49,11 +49,11 @@ export const breathing: Benches = {
     device: 'BS',
     role: 'set',
     tag: 'BA-01',
-    attributes: {},
-    gauges: {},
+    attributes: { filling: q(300, 'bar') },
+    gauges: { cylinder: hpGauge('p1') },
     rig: 'breathing-set',
-    moves: { open: [act('open'), { seconds: 5 }] },
-    truth: { none: 'pass', 'line joint': 'fail', 'reducer creeps': 'fail' },
+    moves: { open: [act('open'), { seconds: 5 }], aftercare: bledOut },
+    truth: { none: 'pass', 'line joint': 'fail', 'reducer creeps': 'fail', 'half full': 'fail' },
   },
   'ba.high-pressure': {
     device: 'HP',
@@ -62,7 +62,7 @@ export const breathing: Benches = {
     attributes: { filling: q(300, 'bar'), trappedVolume: q(30, 'mL') },
     gauges: { line: { input: 'p2', unit: 'bar', high: 400, resolution: 0.5, accuracy: 1.5, noise: 0.1 } },
     rig: 'breathing-set',
-    moves: { pressurise: [act('open')], shut: [{ seconds: 30 }, act('shut')], aftercare: bledOut },
+    moves: { pressurise: [act('open')], 'open-to-find': [act('open')], shut: [{ seconds: 30 }, act('shut')], aftercare: bledOut },
     truth: { none: 'pass', 'line joint': 'fail', 'reducer creeps': 'fail', 'hose burst': 'fail' },
   },
   'ba.facepiece': {

@@ -5,7 +5,7 @@ export const suits: Benches = {
     device: 'PL',
     role: 'suit',
     tag: 'GS-02',
-    attributes: { openFaced: false, exhaustValves: q(2, '1'), buildStandard: 'EN 943-1', volume: q(200, 'L') },
+    attributes: { openFaced: false, exhaustValves: q(2, '1'), adapters: q(2, '1'), buildStandard: 'EN 943-1', volume: q(200, 'L') },
     gauges: { suit: { input: 'p1', unit: 'mbar', high: 50, resolution: 0.01, accuracy: 0.05 } },
     rig: 'suit',
     moves: {

@@ -1,6 +1,6 @@
 import type { CheckItem, Limit, Procedure, RuleSet, Stage } from '../language';
 import { commonPractice, fromMemory } from '../source';
-import { act, band, caution, defers, fault, figure, is, item, limit, look, of, reach, seconds, test, wait } from './parts';
+import { act, band, caution, defers, fault, figure, is, item, limit, look, of, reach, search, seconds, soapTime, test, wait } from './parts';
 import { circuitStates, flows, shutOff } from './setUps';
 
 const fda = fromMemory('FDA 1993 Anesthesia Apparatus Checkout Recommendations');
@@ -16,11 +16,11 @@ const noPatient: readonly CheckItem[] = [
 ];
 
 /** What is done after every one of them. */
-const released = (more: readonly CheckItem[] = []): Stage =>
+const released = (more: readonly CheckItem[] = [], plug = 'Patient end opened: plug or finger off'): Stage =>
   look('aftercare', 'circuit', 'Leave it safe', 'aftercare', [
     item('valve-open', 'Flow off, relief valve fully open', { makes: { supply: 'off', relief: 'open' } }),
     item('at-zero', 'Pressure at zero', { shown: { channel: 'pressure', high: 'atZero', after: 'bandLow' } }),
-    item('plug-out', 'Plug out of the Y-piece'),
+    item('plug-out', plug),
     ...more,
   ]);
 
@@ -46,13 +46,13 @@ export const anaesMachine: Procedure = {
   channels: {},
   bring: ['A suction bulb', 'The log'],
   stages: [
-    look('gather', 'machine', 'Make safe', 'gather', noPatient),
+    look('gather', 'machine', 'Make safe', 'gather', [...noPatient, item('supplies', 'Pipeline and cylinders: their state read, cylinders shut again')]),
     look(
       'dials',
       'machine',
       'Dial and filler',
       'look',
-      [item('dial', 'The dial turns freely and goes back to off'), item('filled', 'Filled, filler cap tight')],
+      [item('dial', 'Before any gas is on: the dial turns freely and goes back to off'), item('filled', 'Filled, filler cap tight')],
       eachVaporiser,
     ),
     look(
@@ -108,6 +108,46 @@ export const anaesMachine: Procedure = {
   ],
 };
 
+/** What a machine says of itself. It is no manual test: that one stays due at its own interval. */
+export const anaesAutomatic: Procedure = {
+  id: 'anaes.automatic',
+  edition: '1',
+  language: 2,
+  title: 'The machine’s own leak figure',
+  verdictWords: { pass: 'within its figure', fail: 'over its figure' },
+  claims: 'within figures',
+  warning,
+  sources: [iso, commonPractice],
+  roles: { circuit: { classes: ['breathing-circuit'] } },
+  channels: { flow: { role: 'circuit', unit: 'mL/min', title: 'Leak, as the machine shows it' } },
+  bring: ['The machine with its circuit', 'The log'],
+  stages: [
+    look('gather', 'circuit', 'Make safe', 'gather', noPatient),
+    test('automatic', 'circuit', 'Its own test', [act('auto-run', 'Y-piece on its plug, the machine’s own test run to its end')], {
+      kind: 'eventPressure',
+      channels: ['flow'],
+      mark: 'leak-shown',
+      text: 'Read the leak that it shows',
+    }),
+    look('aftercare', 'circuit', 'Leave it safe', 'aftercare', [item('auto-left', 'Plug out, the machine as the next case needs it')]),
+  ],
+  ruleSets: [
+    {
+      id: 'ml-150',
+      title: '150 mL/min by the machine',
+      edition: '1',
+      note: 'The figure of the machine’s own test, read off its screen: at most 150 mL/min. It takes nothing off what the manual test owes.',
+      order: 'free',
+      skip: [],
+      parameters: {},
+      limits: [limit('ml-150.leak', 'automatic', 'flow', '<=', flow(150), iso)],
+      decision: { kind: 'simple' },
+    },
+  ],
+  cautions: [caution('automatic', 'The machine pressurises the circuit by itself: hands off.')],
+  faults: [fault('automatic', 'Over its figure', 'Absorber seal, hose, bag', 'The manual test, part by part')],
+};
+
 /** What keeps a circuit from filling that is no leak of it. */
 const setUp: readonly CheckItem[] = [
   item('outlet-chosen', 'The outlet and bag selectors stand on this circuit'),
@@ -131,7 +171,10 @@ const proof = test(
 const valveShut = { makes: { relief: 'shut' } } as const;
 const closed = { needs: { relief: 'shut' } } as const;
 
-const fill = [act('flow-off', 'Flow off', shutOff), { ...reach('fill', 'pressure', 'fillLow', 'fillHigh', 'Fill to 30 cmH2O'), ...closed }];
+const fill = [
+  act('flow-off', 'Flow off', shutOff),
+  { ...reach('fill', 'pressure', 'fillLow', 'fillHigh', 'Fill to 30 cmH2O: by the flush, by the flow meter, or slowly by a concentrator'), ...closed },
+];
 
 /** What was never held can show nothing of its valves. */
 const notHeld = { onFail: 'endRun' } as const;
@@ -168,6 +211,17 @@ const makeUp = test(
   },
   notHeld,
 );
+/** The flow decides where the needle fell: what a steady needle shows needs none. */
+const makeUpThen: Stage = {
+  ...makeUp,
+  id: 'make-up-then',
+  title: 'It falls: what flow holds it still?',
+  steps: [
+    { ...reach('fill-then', 'pressure', 'fillLow', 'fillHigh', 'Fill to 30 cmH2O again'), ...closed },
+    act('still-then', 'Open the flow until the needle stands still', { ...closed, ...flows }),
+  ],
+  decides: 'watch',
+};
 const openSlowly = test(
   'open-valve',
   'circuit',
@@ -192,6 +246,7 @@ const parameters: RuleSet['parameters'] = {
   bandHigh: figure(cm(32)),
   atZero: figure(cm(2)),
   stillUp: figure(cm(15)),
+  ...soapTime,
   taut: seconds(10),
   settle: seconds(5),
   steady: seconds(10, fda),
@@ -243,25 +298,50 @@ export const anaesCircle: Procedure = {
       item('selector', 'Outlet selector to the circuit'),
       item('domes', 'Valve domes seated'),
       item('bag-side', 'Bag or ventilator: set to bag'),
-      item('absorber', 'Absorber about 70 % full, sealed'),
+      item('absorber', 'Absorbent about 70 % of its level, its colour good, the canister sealed'),
       item('hoses', 'Bag of the right size, hoses without a crack'),
       item('y-piece', 'Y-piece looked at, then plugged or under a finger: a plug can hide a crack'),
-      item('relief-shut', 'Relief valve shut', valveShut),
+      item('relief-shut', 'Relief valve shut; a calibrated one may be set at 30 cmH2O instead', valveShut),
     ]),
     proof,
     watch,
     makeUp,
+    makeUpThen,
     look('flutter', 'circuit', 'Valves', 'test', [item('both-flutter', 'Breathed through: both valves flutter')]),
+    search(
+      'find',
+      'circuit',
+      ['watch', 'make-up'],
+      'circuit',
+      [act('fill-to-find', 'Filled again, no higher than before; vaporisers off', { makes: { relief: 'shut' } })],
+      [
+        ['bag', 'Bag, its neck pulled open'],
+        ['absorber', 'Absorber and its seal'],
+        ['hoses', 'Hoses, out'],
+        ['hose-back', 'Hoses, back'],
+        ['relief-valve', 'Relief valve'],
+        ['inlet', 'Gas inlet'],
+        ['patient-piece', 'Patient end'],
+      ],
+    ),
     openSlowly,
-    released([item('selector-back', 'Selectors as the next case needs them')]),
+    released([item('selector-back', 'Selectors as the next case needs them')], 'Plug out of the Y-piece'),
   ],
   ruleSets: [
-    rules('steady', 'Steady ten seconds', 'At 30 cmH2O it stands ten seconds.', ['make-up', 'flutter'], [steady('steady')], 'human, checkout'),
+    rules('steady', 'Steady ten seconds', 'At 30 cmH2O it stands ten seconds.', ['make-up', 'make-up-then'], [steady('steady')], 'human, checkout'),
+    rules(
+      'watch-first',
+      'Watched first, then 200 mL/min',
+      'At 30 cmH2O it is watched: steady is a pass. Only where it falls is the flow asked that holds it still: at most 200 mL/min.',
+      ['make-up'],
+      [steady('watch-first'), limit('watch-first.flow', 'make-up-then', 'flow', '<=', flow(200))],
+      'small animal, watched first',
+    ),
     rules(
       'small-animal',
       '200 mL/min',
       'The make-up flow that holds 30 cmH2O still is at most 200 mL/min.',
-      ['watch', 'flutter'],
+      ['watch', 'make-up-then'],
       [limit('small-animal.flow', 'make-up', 'flow', '<=', flow(200))],
       'small animal',
     ),
@@ -269,7 +349,7 @@ export const anaesCircle: Procedure = {
       'human',
       '150 mL/min at 3 kPa',
       'The make-up flow that holds 30 cmH2O still is at most 150 mL/min.',
-      ['watch', 'flutter'],
+      ['watch', 'make-up-then'],
       [limit('human.flow', 'make-up', 'flow', '<=', flow(150), iso)],
       'human',
     ),
@@ -277,7 +357,7 @@ export const anaesCircle: Procedure = {
       'disposable',
       'Disposable circle',
       'Both valves flutter; released by the scavenge valve, never by lifting the thumb.',
-      ['watch'],
+      ['watch', 'make-up-then'],
       [limit('disposable.flow', 'make-up', 'flow', '<=', flow(200))],
       'disposable',
     ),
@@ -292,6 +372,8 @@ export const anaesCircle: Procedure = {
     fault('watch', 'The bag just empties', 'A valve is open', 'Shut the relief valve; look at the scavenge'),
     fault('watch', 'Falls evenly', 'Absorber seal, hose, bag', 'Reseat the absorber, pull the bag’s neck open'),
     fault('make-up', 'Needs more flow than allowed', 'Absorber seal, hose, bag', 'Occlude part by part from the bag on'),
+    fault('make-up-then', 'Needs more flow than allowed', 'Absorber seal, hose, bag', 'Occlude part by part from the bag on'),
+    fault('find', 'It bubbles', 'That part', 'Reseat or change it; a bag with a hole is destroyed, and the circuit tested again with another'),
     fault('flutter', 'A valve sticks', 'Moist disc', 'Dry or change the disc'),
     fault('open-valve', 'It never reaches zero', 'The relief valve is faulty', 'Repair before use'),
   ],
@@ -306,6 +388,23 @@ const feel = (full: string): Stage =>
     [act('fill-by-hand', `Selectors on this circuit, valve shut, end occluded: fill it ${full}, then flow off`, { makes: { relief: 'shut', supply: 'off' } })],
     { kind: 'check', items: [item('bag-taut', 'Hands off: the bag stays taut for ten seconds', { feels: true, for: 'taut' })] },
     notHeld,
+  );
+
+/** What can leak of any of them. */
+const searchCircuit = (seeks: readonly string[]): Stage =>
+  search(
+    'find',
+    'circuit',
+    seeks,
+    'circuit',
+    [act('fill-to-find', 'Filled again, no higher than before; vaporisers off', { makes: { relief: 'shut' } })],
+    [
+      ['bag', 'Bag, its neck pulled open'],
+      ['hoses', 'Tube or hoses'],
+      ['relief-valve', 'Valve'],
+      ['inlet', 'Gas inlet'],
+      ['patient-piece', 'Patient end'],
+    ],
   );
 
 interface OpenCircuit {
@@ -345,6 +444,7 @@ function openCircuit(id: string, title: string, layout: string, looks: readonly 
       feel(extra.full),
       ...gauged,
       ...felt,
+      searchCircuit(['watch', 'feel']),
       ...tests,
       released(),
     ],
@@ -368,7 +468,7 @@ function openCircuit(id: string, title: string, layout: string, looks: readonly 
         note: 'No gauge: the bag is filled and stays taut for ten seconds with the hands off it.',
         order: 'free',
         skip: ['rig-proof', 'watch', ...ids(gauged)],
-        parameters: { taut: seconds(10) },
+        parameters: { taut: seconds(10), ...soapTime },
         limits: [],
         decision: { kind: 'simple' },
         byFeel: {
@@ -384,6 +484,7 @@ function openCircuit(id: string, title: string, layout: string, looks: readonly 
     faults: [
       fault('watch', 'The bag goes slack', 'Hole in bag or hose, valve not shut', 'Under water or soap, bag first'),
       fault('feel', 'The bag goes slack', 'Hole in bag or hose, valve not shut', 'Under water or soap, bag first; a bag with a hole is destroyed'),
+      fault('find', 'It bubbles', 'That part', 'Change it; a bag with a hole is destroyed, and the circuit tested again with another'),
       ...extra.faults,
     ],
   };
@@ -429,7 +530,7 @@ export const anaesMaplesonA = openCircuit(
   ],
   {
     full: 'until the bag is taut',
-    note: 'Occluded and filled the bag stays taut; some open at about 60 cmH2O by themselves.',
+    note: 'Occluded and filled the bag stays taut. A hiss near 60 cmH2O is, on some, the relief that opens by itself: it is no leak.',
     faults: [fault('inner', 'The bag empties', 'The inner limb is loose', 'Change the circuit')],
   },
 );

@@ -2,7 +2,7 @@ import type { Condition, Limit, OnSetUp, Parameter, Procedure, RuleSet, Source }
 import { commonPractice, fromMemory } from '../source';
 import { brakeStates, engineStates, neverRolls, together } from './brakeStates';
 import { engineChannel, standingStill, stopped } from './engine';
-import { defers } from './parts';
+import { act, defers, search, soapTime } from './parts';
 
 const cdl = fromMemory('Commercial driver licence manual', 'section 5, air brakes');
 const nsc = fromMemory('Provincial air-brake manuals');
@@ -29,6 +29,7 @@ const parameters = (chargedLow: number, chargedHigh: number, settleS = 30, fullL
   // Air from the compressor is warm, and what a brake application leaves is cold: both move the needle until they have met the tank's walls.
   settle: time(settleS, 's'),
   minute: time(1, 'min', cdl),
+  ...soapTime,
   ...standingStill,
 });
 
@@ -155,6 +156,26 @@ export const brakesAppliedLoss: Procedure = {
         gas: { volume: 'vehicle.reservoir' },
       },
     },
+    search(
+      'find',
+      'vehicle',
+      ['static', 'applied'],
+      'air-lines',
+      [
+        act('find-air', 'Charged again, engine off, chocked; a second person or a jack on the pedal where it fell applied', {
+          needs: { chocks: 'in' },
+          makes: { engine: 'off' },
+        }),
+      ],
+      [
+        ['compressor', 'Compressor line and governor'],
+        ['drains', 'Tank drains and tanks'],
+        ['foot-valve', 'Foot valve'],
+        ['lines', 'Lines and their joints'],
+        ['couplings', 'Coupling heads'],
+        ['chambers', 'Each chamber, its hose and its rod’s mouth'],
+      ],
+    ),
     {
       id: 'aftercare',
       role: 'vehicle',
@@ -281,6 +302,7 @@ export const brakesAppliedLoss: Procedure = {
     { before: 'aftercare', text: 'Set the parking brake before you let the pedal up or take a chock out.' },
   ],
   faults: [
+    { stage: 'find', sign: 'It bubbles', cause: 'That drain, joint, valve or chamber', next: 'Out of use until it is mended; a retest after it' },
     {
       stage: 'static',
       sign: 'Falls with the brakes released',

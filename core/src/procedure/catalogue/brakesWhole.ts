@@ -1,8 +1,29 @@
 import type { Axle, Channel, EventPressureMethod, Id, Limit, OnSetUp, Parameter, Procedure, RuleSet, Source, Stage, Step, Value } from '../language';
+import { itemsOf } from '../method';
 import { commonPractice, fromMemory } from '../source';
 import { brakeStates, engineStates, lineStates, neverParted, neverRolls, together } from './brakeStates';
 import { engineChannel, engineSpeeds, fastIdling, idling, running, stopped } from './engine';
-import { act, band, caution, defers, fault, figure, is, item, limit, look, minutes, of, psi as unit, reach, seconds, test, wait } from './parts';
+import {
+  act,
+  band,
+  caution,
+  defers,
+  fault,
+  figure,
+  is,
+  item,
+  limit,
+  look,
+  minutes,
+  of,
+  psi as unit,
+  reach,
+  search,
+  seconds,
+  soapTime,
+  test,
+  wait,
+} from './parts';
 
 const cdl = fromMemory('Commercial driver licence manual', 'section 5, air brakes');
 const nsc = fromMemory('Provincial air-brake manuals');
@@ -52,7 +73,7 @@ const stages: readonly Stage[] = [
     'vehicle',
     'Build up from low',
     [
-      { ...reach('pump-down', 'primary', 'nothing', 'pumpedDown', 'Pump down to below 30 psi'), ...pumping },
+      { ...reach('pump-down', 'primary', 'nothing', 'pumpedDown', 'Key with you, accessories on: fan the brakes down to below 30 psi'), ...pumping },
       act('engine-low', 'Start the engine, 600 to 900 a minute', { ...idling, stays: true }),
     ],
     {
@@ -63,14 +84,17 @@ const stages: readonly Stage[] = [
       speed: 'engine',
     },
   ),
-  look('heads', 'vehicle', 'Coupling heads', 'test', [item('not-crossed', 'Supply and service lines are not crossed', { optional: true })]),
+  look('heads', 'vehicle', 'Coupling heads', 'test', [
+    item('not-crossed', 'Supply and service lines are not crossed', { optional: true }),
+    item('listened-at-100', 'At 100 psi, along both units: no air is heard'),
+  ]),
   at(
     'cut-in',
     ['primary'],
     'Loads again',
     [
       act('engine-cut-in', 'Engine idling, air charged to cut-out', { ...idling, ...charging }),
-      act('ease', 'Pump a little at a time; after each wait 8 to 20 s for the needle to turn'),
+      act('ease', 'One pump at a time; after each wait 8 to 20 s for the needle to turn'),
     ],
     'loads',
     'The needle turns: the compressor loads again',
@@ -88,6 +112,35 @@ const stages: readonly Stage[] = [
     'The needle stops rising: the compressor unloads',
     { take: 'highest', stands: standing, above: 'loads' },
   ),
+  at(
+    'cut-in-both',
+    both,
+    'Loads again, both gauges',
+    [
+      act('engine-cut-in-both', 'Engine at normal idle, air charged to cut-out', { ...idling, ...charging }),
+      act('ease-both', 'One pump at a time: the pedal down 3 s, about 5 psi each; wait 8 to 15 s for the needles'),
+    ],
+    'loads-both',
+    'Both needles turn: the compressor loads again',
+    { take: 'lowest', by: 'turnedBy', below: 'unloads-both' },
+  ),
+  at(
+    'cut-out-both',
+    both,
+    'Stops loading, both gauges',
+    [act('engine-cut-out-both', 'Engine running', { ...running, ...charging })],
+    'unloads-both',
+    'Both needles stop rising: the compressor unloads',
+    { take: 'highest', stands: standing, above: 'loads-both' },
+  ),
+  test('governor', 'vehicle', 'The governor is heard', [act('governor-charge', 'Engine running until it stops loading', { ...running, ...charging })], {
+    kind: 'check',
+    items: [
+      item('governor-heard', 'Near 120 psi the governor lets go with a hiss, and the needle stands', {
+        shown: { channel: 'primary', low: 'heardLow', high: 'heardHigh' },
+      }),
+    ],
+  }),
   test(
     'static',
     'vehicle',
@@ -127,6 +180,26 @@ const stages: readonly Stage[] = [
       gas: { volume: 'vehicle.reservoir' },
     },
   ),
+  search(
+    'find',
+    'vehicle',
+    ['static', 'applied'],
+    'air-lines',
+    [
+      act('find-air', 'Charged again, engine off, chocked; a second person or a jack on the pedal where it fell applied', {
+        needs: { chocks: 'in' },
+        makes: { engine: 'off' },
+      }),
+    ],
+    [
+      ['compressor', 'Compressor line and governor'],
+      ['drains', 'Tank drains and tanks'],
+      ['foot-valve', 'Foot valve'],
+      ['lines', 'Lines and their joints'],
+      ['couplings', 'Coupling heads'],
+      ['chambers', 'Each chamber, its hose and its rod’s mouth'],
+    ],
+  ),
   at(
     'warning',
     both,
@@ -158,7 +231,11 @@ const stages: readonly Stage[] = [
     kind: 'check',
     items: [item('warning-clears', 'Every lamp is out and the buzzer is silent', { shown: { channel: 'primary', low: 'clearsAt' } })],
   }),
-  look('ebs-lamp', 'vehicle', 'Electronic-brake lamp', 'test', [item('lamp', 'The lamp comes on with the key and goes out')]),
+  look('ebs-lamp', 'vehicle', 'Electronic-brake lamp', 'test', [
+    item('ebs-lit', 'Key off, then on: the lamp lights while the gauges check themselves', { when: is('vehicle.ebs', true) }),
+    item('lamp', 'It goes out by itself, once the engine runs where the maker says so', { when: is('vehicle.ebs', true), makes: { engine: 'on' } }),
+    item('ebs-none', 'No lamp for electronic brakes stays lit', { when: is('vehicle.ebs', false) }),
+  ]),
   test(
     'build-up',
     'vehicle',
@@ -170,11 +247,31 @@ const stages: readonly Stage[] = [
         ...charging,
         stays: true,
       }),
-      act('engine-idle', 'Start the engine: normal idle, 600 to 900 a minute', { ...idling, needs: { parking: 'set' }, ...charging, stays: true }),
     ],
     {
       kind: 'elapsed',
       channel: 'primary',
+      from: 'upFrom',
+      to: 'upTo',
+      speed: 'engine',
+    },
+  ),
+  test(
+    'build-up-both',
+    'vehicle',
+    'Build up, both gauges',
+    [
+      act('engine-idle-both', 'Start the engine: normal idle; a fast idle that came on by itself is off by 80 psi', {
+        ...idling,
+        needs: { parking: 'set' },
+        ...charging,
+        stays: true,
+      }),
+    ],
+    {
+      kind: 'elapsed',
+      channel: 'primary',
+      second: 'secondary',
       from: 'upFrom',
       to: 'upTo',
       speed: 'engine',
@@ -185,8 +282,8 @@ const stages: readonly Stage[] = [
     ['primary'],
     'Supply line off',
     [
-      act('supply-charge', 'Charged; engine off', stopped),
-      act('supply-off', 'Supply line off: air leaks from the vehicle until its valve closes', {
+      act('supply-charge', 'Charged to its most; engine off, and the key goes with whoever gets out', { ...stopped, needs: { parking: 'set' } }),
+      act('supply-off', 'Supply line off, then the trailer valve pushed in: air leaks from the vehicle until its protection valve closes', {
         needs: { parking: 'set', engine: 'off' },
         makes: { supplyLine: 'off' },
       }),
@@ -200,8 +297,11 @@ const stages: readonly Stage[] = [
     ['primary'],
     'Service line off',
     [
-      act('service-charge', 'Supply line back; charged; engine off', { ...stopped, ...together(stopped, { makes: { supplyLine: 'on' } }) }),
-      act('service-off', 'Service line off; press the pedal: air leaks until the valve closes', {
+      act('service-charge', 'Supply line back; charged to its most; engine off, the key with you', {
+        ...stopped,
+        ...together(stopped, { makes: { supplyLine: 'on' } }),
+      }),
+      act('service-off', 'Service line off; a firm application, held: air leaks until the valve closes', {
         needs: { parking: 'set', engine: 'off' },
         makes: { serviceLine: 'off', pedal: 'down' },
       }),
@@ -211,24 +311,57 @@ const stages: readonly Stage[] = [
     { take: 'lowest', stands: standing },
   ),
   look('lines-back', 'vehicle', 'Lines', 'test', [
-    item('no-air', 'No air from either coupling head once closed'),
+    item('no-air', 'Listened at both coupling heads: no air once closed'),
+    item('spike-held', 'Hand valve held on and listened for: no air from its line', { optional: true }),
     item('reconnected', 'Both lines reconnected', { makes: { supplyLine: 'on', serviceLine: 'on', pedal: 'up' } }),
   ]),
-  look('six', 'vehicle', 'Six full applications', 'test', [
-    item('six-made', 'A full application, so that the adjusters work; never below 90 psi', {
-      times: 6,
-      for: 'application',
-      shown: { channel: 'primary', low: 'applicationLow', fresh: true },
-      makes: { pedal: 'up' },
-    }),
-  ]),
+  test(
+    'six',
+    'vehicle',
+    'Six full applications: the first three',
+    [{ ...reach('six-charge', 'primary', 'chargedLow', 'chargedHigh', 'Charge it again'), ...charging }],
+    {
+      kind: 'check',
+      items: [
+        item('six-made', 'A full application, so that the adjusters work; never below 90 psi', {
+          times: 3,
+          for: 'application',
+          shown: { channel: 'primary', low: 'applicationLow', fresh: true },
+          makes: { pedal: 'up' },
+        }),
+      ],
+    },
+  ),
+  test(
+    'six-again',
+    'vehicle',
+    'The other three',
+    [{ ...reach('six-recharge', 'primary', 'chargedLow', 'chargedHigh', 'Charge it again, so that none of them is below 90 psi'), ...charging }],
+    {
+      kind: 'check',
+      items: [
+        item('six-made-again', 'A full application; never below 90 psi', {
+          times: 3,
+          for: 'application',
+          shown: { channel: 'primary', low: 'applicationLow', fresh: true },
+          makes: { pedal: 'up' },
+        }),
+      ],
+    },
+  ),
   test(
     'stroke',
     'vehicle',
     'Push-rod strokes',
     [
-      { ...reach('stroke-charge', 'primary', 'strokeLow', 'strokeHigh', 'Above 100 psi; chocked, parking brake off'), ...together(released, charging) },
-      act('marked', 'Mark every push-rod; engine off, then press and hold at 90 to 100 psi', { shown: stopped.shown, makes: { engine: 'off', pedal: 'down' } }),
+      {
+        ...reach('stroke-charge', 'primary', 'strokeLow', 'strokeHigh', 'Above 100 psi; wheels hard left, in gear, chocked, parking brake off'),
+        ...together(released, charging),
+      },
+      act('marked', 'Engine off; mark every push-rod at the chamber’s mouth, then the pedal down at 90 to 100 psi, by a jack or a second person', {
+        shown: stopped.shown,
+        makes: { engine: 'off', pedal: 'down' },
+      }),
       {
         ...reach(
           'stroke-held',
@@ -246,13 +379,33 @@ const stages: readonly Stage[] = [
     },
     { each: { list: 'axles', once: ['stroke-charge', 'marked'] } },
   ),
+  look('stroke-over', 'vehicle', 'Strokes are done', 'test', [
+    item('jack-out', 'Pedal jack out', { makes: { pedal: 'up' } }),
+    item('chocks-stowed', 'Chocks stowed', { needs: { parking: 'set' }, makes: { chocks: 'out' } }),
+    item('covers-shut', 'Covers and hatches shut'),
+  ]),
   test('tug', 'vehicle', 'Tug tests', [clearGround('tug-ground')], {
     kind: 'check',
-    items: [item('parking-holds', 'Against the parking brake in low gear: it holds', driven), item('service-holds', 'A gentle stop: it pulls straight')],
+    items: [
+      item('tug-trailer', 'Trailer valve out, parking valve in: a gentle tug, and the trailer’s brakes hold', { ...driven, optional: true }),
+      item('parking-holds', 'Parking valve out: a tug in low gear, and the parking brake holds', driven),
+      item('tug-spike', 'Hand valve alone: a gentle tug, and the trailer’s brakes hold', { ...driven, optional: true }),
+      item('service-holds', 'Ten feet ahead and ten back, a gentle stop each way: straight, and it lets go'),
+    ],
   }),
   test('moving', 'vehicle', 'Moving tests', [clearGround('moving-ground')], {
     kind: 'check',
-    items: [item('moving-parking', 'The parking brake holds', driven), item('moving-service', 'The service brake stops it straight, no pull, no delay')],
+    items: [
+      item('moving-parking', 'Against the parking brake in low gear, a gentle pull: it holds', driven),
+      item('moving-tractor', 'Trailer valve in, parking valve out: against it in low gear, the towing vehicle’s brake holds', driven),
+      item('moving-trailer', 'Parking valve in, trailer valve out: against it in low gear, the trailer’s brakes hold', driven),
+      item('moving-spike', 'Trailer valve in, at a slight roll: the hand valve alone takes hold', driven),
+      item('moving-service', 'Straight ahead at about 5 mph, a firm stop: straight, no pull, no stutter, no delay', driven),
+      item('moving-service-a', 'Straight ahead at no more than 5 mph, a firm stop: straight, no pull, no stutter, no delay', driven),
+      item('moving-service-b', 'Straight ahead at 3 to 5 mph, a firm stop: straight, no pull, no stutter, no delay', driven),
+      item('moving-service-f', 'Straight ahead at 5 mph or a little more, a firm stop: straight, no pull, no stutter, no delay', driven),
+      item('parked', 'Parked afterwards: in neutral, the parking brake set', { makes: { parking: 'set' } }),
+    ],
   }),
   look('coupled-holds', 'vehicle', 'Coupled holds', 'test', [
     item('fifth-wheel', 'Trailer brakes on, a gentle pull: the fifth wheel holds', driven),
@@ -294,8 +447,8 @@ interface School extends Pick<RuleSet, 'id' | 'title' | 'note' | 'suits'> {
   readonly settleS?: number;
   /** What it is charged from to see it stop; where nothing is said, it comes there on its way up. */
   readonly cutOutFrom?: number;
-  /** The build-up is timed at normal idle, and not at fast idle. */
-  readonly atIdle?: true;
+  /** Which of the moving tests it makes. */
+  readonly moves?: readonly Id[];
   readonly limits: readonly Limit[];
   readonly holdFrom?: RuleSet['holdFrom'];
   readonly prompts?: RuleSet['prompts'];
@@ -303,14 +456,16 @@ interface School extends Pick<RuleSet, 'id' | 'title' | 'note' | 'suits'> {
 
 /** The signals are looked at while the pressure is low, and that they clear once it is charged again. */
 function withLooks(stages: readonly Id[]): readonly Id[] {
-  const charged = stages.includes('build-up') ? 'build-up' : 'pop-out';
+  const charged = stages.find((id) => id.startsWith('build-up')) ?? 'pop-out';
   return stages.flatMap((id) => [id, ...(id === 'warning' ? ['signals'] : []), ...(id === charged ? ['clears'] : [])]);
 }
 
 const always = ['gather', 'aftercare'];
+const movingTests = itemsOf(stages.find((s) => s.id === 'moving')?.method ?? { kind: 'check', items: [] }).map((i) => i.id);
+const oneMoving: readonly Id[] = ['moving-parking', 'moving-service', 'parked'];
 
 function rules(s: School): RuleSet {
-  const done = new Set([...always, ...withLooks(s.does)]);
+  const done = new Set([...always, ...withLooks(s.does), 'find']);
   return {
     id: s.id,
     title: s.title,
@@ -318,7 +473,11 @@ function rules(s: School): RuleSet {
     note: s.note,
     ...(s.suits ? { suits: s.suits } : {}),
     order: withLooks(s.order),
-    skip: [...stages.map((x) => x.id).filter((id) => !done.has(id)), s.atIdle ? 'engine-on' : 'engine-idle', ...(s.cutOutFrom === undefined ? ['bled'] : [])],
+    skip: [
+      ...stages.map((x) => x.id).filter((id) => !done.has(id)),
+      ...(s.cutOutFrom === undefined ? ['bled'] : []),
+      ...(done.has('moving') ? movingTests.filter((id) => !(s.moves ?? oneMoving).includes(id)) : []),
+    ],
     ...(s.holdFrom ? { holdFrom: s.holdFrom } : {}),
     ...(s.prompts ? { prompts: s.prompts } : {}),
     parameters: {
@@ -331,9 +490,12 @@ function rules(s: School): RuleSet {
       startHigh: p(150),
       settle: seconds(s.settleS ?? 30),
       minute: minutes(1, cdl),
+      ...soapTime,
       ...engineSpeeds,
       nothing: p(0),
       turnedBy: p(1),
+      heardLow: p(110),
+      heardHigh: p(135),
       stood: seconds(10),
       stoodWithin: p(1),
       pumpedDown: p(30, nsc),
@@ -356,11 +518,11 @@ function rules(s: School): RuleSet {
 }
 
 /** On the gauge that is judged; both where none is named. */
-const on = (channel: Channel | undefined): Partial<Limit> => (channel === undefined ? {} : { channel });
+const on = (channel: Channel | null): Partial<Limit> => (channel === null ? {} : { channel });
 const primary = 'primary';
 
 /** 55 psi or half of cut-out, whichever is less, is the in-use rule; schools ask for more. */
-const warns = (id: string, low: number, high: number | null, source = warningRule): readonly Limit[] => [
+const warns = (id: string, low: number, high: number | null, source = warningRule, gauge: Channel | null = primary): readonly Limit[] => [
   limit(
     `${id}.warning.low`,
     'warning',
@@ -373,14 +535,14 @@ const warns = (id: string, low: number, high: number | null, source = warningRul
       ],
     },
     source,
-    on(primary),
+    on(gauge),
   ),
-  ...(high === null ? [] : [limit(`${id}.warning.high`, 'warning', 'pressure', '<=', psi(high), commonPractice, on(primary))]),
+  ...(high === null ? [] : [limit(`${id}.warning.high`, 'warning', 'pressure', '<=', psi(high), commonPractice, on(gauge))]),
 ];
-const pops = (id: string, low: number, high: number | null, source = cdl): readonly Limit[] =>
+const pops = (id: string, low: number, high: number | null, source = cdl, gauge: Channel | null = primary): readonly Limit[] =>
   high === null
-    ? [limit(`${id}.pop`, 'pop-out', 'pressure', '>=', psi(low), source, on(primary))]
-    : band(`${id}.pop`, 'pop-out', 'pressure', psi(low), psi(high), source, on(primary));
+    ? [limit(`${id}.pop`, 'pop-out', 'pressure', '>=', psi(low), source, on(gauge))]
+    : band(`${id}.pop`, 'pop-out', 'pressure', psi(low), psi(high), source, on(gauge));
 
 export const brakesWhole: Procedure = {
   id: 'brakes.whole',
@@ -411,7 +573,12 @@ export const brakesWhole: Procedure = {
   },
   states: { ...brakeStates, ...engineStates, ...lineStates },
   never: [...neverRolls, ...neverParted],
-  bring: ['Chocks', 'A second person for the pedal', 'Chalk and a rule for the strokes'],
+  bring: [
+    'Chocks',
+    'A pedal jack; a second person only where there is none',
+    'Chalk and a rule with sixteenths for the strokes',
+    'The key, in the pocket of whoever gets out',
+  ],
   stages,
   ruleSets: [
     rules({
@@ -434,6 +601,23 @@ export const brakesWhole: Procedure = {
       ],
     }),
     rules({
+      id: 'single-applied',
+      title: 'Single vehicle, no static minute',
+      note: 'As the single vehicle, where the state leaves the static minute out: the officer chooses it.',
+      order: ['cut-out', 'cut-in', 'applied', 'warning', 'pop-out', 'build-up', 'moving'],
+      does: ['cut-out', 'cut-in', 'applied', 'warning', 'pop-out', 'build-up', 'moving'],
+      cutOutFrom: 100,
+      chargedLow: 100,
+      limits: [
+        ...band('single-applied.cut-out', 'cut-out', 'pressure', psi(120), psi(140)),
+        limit('single-applied.cut-in', 'cut-in', 'pressure', '>=', psi(100)),
+        limit('single-applied.applied', 'applied', 'loss', '<=', psi(3), cdl, on(primary)),
+        ...warns('single-applied', 55, null),
+        ...pops('single-applied', 20, 45),
+        limit('single-applied.build', 'build-up', 'time', '<=', of(45, 's'), cdl, on(primary)),
+      ],
+    }),
+    rules({
       id: 'combination',
       title: 'Combination, general',
       note: 'Starts below 90; cut-out, cut-in, applied loss, warning, pop-out, moving tests, coupled holds.',
@@ -441,6 +625,7 @@ export const brakesWhole: Procedure = {
       order: ['heads', 'cut-out', 'cut-in', 'applied', 'warning', 'pop-out', 'valves', 'moving', 'coupled-holds'],
       does: ['heads', 'cut-out', 'cut-in', 'applied', 'warning', 'pop-out', 'valves', 'moving', 'coupled-holds'],
       cutOutFrom: 90,
+      moves: ['moving-tractor', 'moving-trailer', 'moving-service', 'moving-spike', 'parked'],
       chargedLow: 100,
       limits: [
         limit('combination.cut-out', 'cut-out', 'pressure', '<=', psi(140)),
@@ -455,17 +640,17 @@ export const brakesWhole: Procedure = {
       title: 'Fire apparatus',
       note: 'Cut-in, cut-out, applied loss on both gauges, warning, pop-out, electronic-brake lamp, build-up at idle, moving tests.',
       suits: is('vehicle.useAs', 'fire apparatus'),
-      order: ['cut-in', 'cut-out', 'applied', 'warning', 'pop-out', 'ebs-lamp', 'build-up', 'moving'],
-      does: ['cut-in', 'cut-out', 'applied', 'warning', 'pop-out', 'ebs-lamp', 'build-up', 'moving'],
-      atIdle: true,
+      order: ['cut-in-both', 'cut-out-both', 'applied', 'warning', 'pop-out', 'ebs-lamp', 'build-up-both', 'moving'],
+      does: ['cut-in-both', 'cut-out-both', 'applied', 'warning', 'pop-out', 'ebs-lamp', 'build-up-both', 'moving'],
+      moves: ['moving-parking', 'moving-service-f', 'parked'],
       chargedLow: 100,
       limits: [
-        limit('fire.cut-in', 'cut-in', 'pressure', '>=', psi(100)),
-        limit('fire.cut-out', 'cut-out', 'pressure', '<=', psi(140)),
+        limit('fire.cut-in', 'cut-in-both', 'pressure', '>=', psi(100)),
+        limit('fire.cut-out', 'cut-out-both', 'pressure', '<=', psi(140)),
         limit('fire.applied', 'applied', 'loss', '<=', psi(3)),
-        ...warns('fire', 55, 75, commonPractice),
-        ...pops('fire', 20, 45),
-        limit('fire.build', 'build-up', 'time', '<=', of(45, 's'), commonPractice, on(primary)),
+        ...warns('fire', 55, 75, commonPractice, null),
+        ...pops('fire', 20, 45, cdl, null),
+        limit('fire.build', 'build-up-both', 'time', '<=', of(45, 's'), commonPractice, on(primary)),
       ],
     }),
     rules({
@@ -473,8 +658,9 @@ export const brakesWhole: Procedure = {
       title: 'Bus, order A',
       note: 'Moving tests first; static loss, applied loss, warning, pop-out.',
       suits: is('vehicle.useAs', 'bus A'),
-      order: ['moving', 'static', 'applied', 'warning', 'pop-out'],
-      does: ['moving', 'static', 'applied', 'warning', 'pop-out'],
+      order: ['moving', 'governor', 'static', 'applied', 'warning', 'pop-out'],
+      does: ['moving', 'governor', 'static', 'applied', 'warning', 'pop-out'],
+      moves: ['moving-parking', 'moving-service-a', 'parked'],
       chargedLow: 100,
       fullLow: 100,
       limits: [
@@ -489,8 +675,9 @@ export const brakesWhole: Procedure = {
       title: 'Bus, order B',
       note: 'Applied loss with its first drop, warning, pop-out, build-up at fast idle in under 45 s, moving tests.',
       suits: is('vehicle.useAs', 'bus B'),
-      order: ['applied', 'warning', 'pop-out', 'build-up', 'moving'],
-      does: ['applied', 'warning', 'pop-out', 'build-up', 'moving'],
+      order: ['ebs-lamp', 'governor', 'applied', 'warning', 'pop-out', 'build-up', 'moving'],
+      does: ['ebs-lamp', 'governor', 'applied', 'warning', 'pop-out', 'build-up', 'moving'],
+      moves: ['moving-parking', 'moving-service-b', 'parked'],
       chargedLow: 100,
       limits: [
         limit('bus-b.first', 'applied', 'firstDrop', '<=', psi(15), commonPractice, on(primary)),
@@ -518,7 +705,9 @@ export const brakesWhole: Procedure = {
         'lines-back',
         'applied',
         'six',
+        'six-again',
         'stroke',
+        'stroke-over',
         'tug',
       ],
       does: [
@@ -534,7 +723,9 @@ export const brakesWhole: Procedure = {
         'lines-back',
         'applied',
         'six',
+        'six-again',
         'stroke',
+        'stroke-over',
         'tug',
       ],
       chargedLow: 100,
@@ -564,7 +755,8 @@ export const brakesWhole: Procedure = {
           nsc,
           on(primary),
         ),
-        limit('low.stroke', 'stroke', 'stroke', '<', strokeMost, strokeRule),
+        // This school reads its table as the most there may be: 1¾ in on a chamber 20, 2 in on a 30.
+        limit('low.stroke', 'stroke', 'stroke', '<=', strokeMost, strokeRule),
         limit('low.difference', 'stroke', 'difference', '<=', inch(0.25)),
       ],
     }),
@@ -580,6 +772,16 @@ export const brakesWhole: Procedure = {
   faults: [
     fault('build-low', 'Longer than three minutes', 'Compressor, intake or a large leak', 'Soap the compressor line; then the governor'),
     fault('heads', 'Crossed', 'Wrong line', 'Cross them back'),
+    fault('cut-in-both', 'Never loads, or only one needle turns', 'Governor, or that circuit', 'Governor to the workshop; follow the circuit that stands'),
+    fault('cut-out-both', 'Never stops, or too high', 'Governor', 'Stop the engine before the safety valve opens'),
+    fault('cut-out', 'Low', 'Governor set low, or the compressor is worn', 'Governor first: a build-up in time says the compressor is sound'),
+    fault('governor', 'Not heard', 'Governor, or its line', 'Governor to the workshop'),
+    fault('applied', 'High first drop, then steady', 'Long strokes, or much water in the tanks', 'Measure the strokes; drain the tanks'),
+    fault('warning', 'Early', 'Switch set high', 'Switch to the workshop: a warning that always sounds is heeded by nobody'),
+    fault('pop-out', 'Early', 'Parking valve worn', 'Change it: it sets the brakes while there is air'),
+    fault('build-up-both', 'Longer than 45 s', 'Compressor or a leak', 'Repeat after the leak test'),
+    fault('six-again', 'Below 90 psi', 'Not charged between', 'Charge it, and begin the six again'),
+    fault('stroke-over', 'A cover is missing', 'Left on the ground', 'Find it before anything moves'),
     fault('cut-in', 'Never loads', 'Governor', 'Governor to the workshop'),
     fault('cut-out', 'Never stops, or too high', 'Governor', 'Stop the engine before the safety valve opens'),
     fault('static', 'Falls with the brakes released', 'Drain, line, coupling or parking circuit', 'Soap drains first'),
@@ -589,6 +791,7 @@ export const brakesWhole: Procedure = {
       'Chamber diaphragm, service hose or foot valve',
       'Second person on the pedal: listen at each chamber',
     ),
+    fault('find', 'It bubbles', 'That drain, joint, valve or chamber', 'Out of use until it is mended; a retest after it'),
     fault('warning', 'Late or never', 'Switch or lamp', 'Out of service until it works'),
     fault('signals', 'One of them is dead', 'Lamp, buzzer or its wire', 'Out of service until each that is fitted works'),
     fault('pop-out', 'Late or never', 'Parking valve', 'Out of service until it works'),

@@ -1,6 +1,6 @@
-import type { Procedure, RuleSet } from '../language';
+import type { Condition, Procedure, RuleSet } from '../language';
 import { commonPractice, fromMemory } from '../source';
-import { act, band, caution, defers, event, fault, figure, is, item, limit, look, minutes, of, reach, seconds, test, wait } from './parts';
+import { act, band, caution, defers, event, fault, figure, is, item, limit, look, minutes, of, reach, search, seconds, soapTime, test, wait } from './parts';
 import { cylinderStates, lineOnly } from './setUps';
 
 const osha = fromMemory('29 CFR 1910.134', '(h)(3)');
@@ -16,16 +16,19 @@ const openNow = { makes: { cylinder: 'open' } } as const;
 const shutNow = { makes: { cylinder: 'shut' } } as const;
 
 /** What is bled has stood under pressure, and stands at nothing. */
-const afterBa = (channel?: string) =>
+const afterBa = (channel?: string, contents?: string) =>
   look('aftercare', 'set', 'Make it ready again', 'aftercare', [
     item('bled', 'Cylinder shut, bled to nothing', { ...shutNow, ...(channel ? { shown: { channel, high: 'bled', after: 'stood' } } : {}) }),
     item('clean', 'Cleaned and dried, face-piece stowed uncreased'),
-    item('refilled', 'Cylinder refilled or changed, and its pressure written down'),
+    item('refilled', 'Cylinder filled again or changed; what it was filled to is read off its gauge', {
+      needs: { cylinder: 'shut' },
+      ...(contents ? { shown: { channel: contents, low: 'refilled', fresh: true } } : {}),
+    }),
     item('alarm-reset', 'Alarm and motion sensor reset'),
   ]);
 
 /** A gauge of 400 bar reads nothing to one division (common practice). */
-const bled = { bled: figure(bar(5)), stood: figure(share(50)) } as const;
+const bled = { bled: figure(bar(5)), stood: figure(share(50)), refilled: figure(share(90), osha) } as const;
 
 /** Where a stop is made on the way down, and how near is near enough on a gauge of 400 bar (common practice). */
 const stopAt = (percent: number) => [figure(share(percent - 4)), figure(share(percent + 4))] as const;
@@ -86,6 +89,9 @@ const userRules = (
   ],
   decision: { kind: 'simple' },
 });
+
+/** What a warning at half contents looks like is the maker’s own. */
+const half = (pattern: string): Condition => ({ all: [is('set.halfWarning', true), is('set.halfPattern', pattern)] });
 
 export const baUserCheck: Procedure = {
   id: 'ba.user-check',
@@ -159,7 +165,9 @@ export const baUserCheck: Procedure = {
       item('sounds', 'The alarm sounds, clear and loud, without a break'),
       item('alarm-lamp', 'Its lamp is lit', { when: is('set.alarmLamp', true) }),
       item('display', 'The display showed each quarter', { when: is('set.display', true) }),
-      item('half-warning', 'The half-contents warning came, in the maker’s pattern', { when: is('set.halfWarning', true) }),
+      item('half-steady', 'At half the contents its warning came, and stayed lit', { when: half('steady') }),
+      item('half-blinks', 'At half the contents its warning blinked for about 20 s, then stayed lit: all of that is one warning', { when: half('blinks') }),
+      item('half-other', 'At half the contents its warning came, in the pattern of the maker’s book', { when: half('other') }),
     ]),
     test(
       'supply',
@@ -176,7 +184,7 @@ export const baUserCheck: Procedure = {
         ],
       },
     ),
-    afterBa('remote'),
+    afterBa('remote', 'cylinder'),
   ],
   ruleSets: [
     userRules(
@@ -242,15 +250,24 @@ export const baSoapSurvey: Procedure = {
   warning: defers,
   sources: [commonPractice],
   roles: { set: { classes: ['breathing-set'] } },
-  channels: {},
+  channels: { cylinder: { role: 'set', unit: 'bar', title: 'Cylinder gauge' } },
   states: cylinderStates,
   bring: ['Soap solution fit for breathing gear', 'A soft brush, a lamp', 'A full cylinder'],
   stages: [
     look('gather', 'set', 'Identify and prepare', 'gather', [
       item('serial', 'The serial is the one in the log', { automatic: true }),
-      item('full', 'Cylinder full, valve open; the motion alarm will sound'),
+      item('full', 'Cylinder full; the motion alarm will sound'),
     ]),
-    test('soap', 'set', 'Soap it along the route', [act('open', 'Valve open, set under pressure', openNow)], {
+    event(
+      'contents',
+      'set',
+      'Full pressure first',
+      [act('open', 'Open the cylinder slowly, fully: the display lights', openNow)],
+      'cylinder',
+      'contents-read',
+      'Read the full pressure',
+    ),
+    test('soap', 'set', 'Soap it along the route', [act('soap-on', 'Valve open, set under pressure, lying on its face', openNow)], {
       kind: 'survey',
       outline: 'breathing-set',
       each: 'soapEach',
@@ -260,12 +277,12 @@ export const baSoapSurvey: Procedure = {
         { id: 'hand-wheel', text: 'Hand-wheel and connector' },
         { id: 'reducer', text: 'Reducer and its relief holes' },
         { id: 'manifold', text: 'Manifold' },
-        { id: 'hose-back', text: 'Back along the hose' },
-        { id: 'gauge-line', text: 'Gauge line, pulled out of the harness' },
+        { id: 'hose-back', text: 'Set turned over: back along the hose' },
+        { id: 'gauge-line', text: 'Shoulder pad lifted: gauge line, pulled out of the harness' },
         { id: 'alarm-cover', text: 'Alarm cover' },
       ],
     }),
-    afterBa(),
+    afterBa(undefined, 'cylinder'),
   ],
   ruleSets: [
     {
@@ -275,8 +292,8 @@ export const baSoapSurvey: Procedure = {
       note: 'A few bubbles just after brushing are trapped air; a stream is a leak, and is mended before the flow test.',
       order: 'free',
       skip: [],
-      parameters: { soapEach: seconds(5) },
-      limits: [limit('general.soap', 'soap', 'grade', '<=', of(1, '1'))],
+      parameters: { ...bled, ...soapTime },
+      limits: [limit('general.contents', 'contents', 'pressure', '>=', share(90)), limit('general.soap', 'soap', 'grade', '<=', of(1, '1'))],
       decision: { kind: 'simple' },
     },
     {
@@ -286,13 +303,17 @@ export const baSoapSurvey: Procedure = {
       note: 'The strict school: any bubble is a leak.',
       order: 'free',
       skip: [],
-      parameters: { soapEach: seconds(5) },
-      limits: [limit('strict.soap', 'soap', 'grade', '<=', of(0, '1'))],
+      parameters: { ...bled, ...soapTime },
+      limits: [limit('strict.contents', 'contents', 'pressure', '>=', share(90)), limit('strict.soap', 'soap', 'grade', '<=', of(0, '1'))],
       decision: { kind: 'simple' },
     },
   ],
-  cautions: [caution('soap', 'Under full pressure: no face over a joint, nothing tightened under pressure.')],
+  cautions: [
+    caution('contents', 'High-pressure air: open the valve slowly, away from faces.'),
+    caution('soap', 'Under full pressure: no face over a joint, nothing tightened under pressure.'),
+  ],
   faults: [
+    fault('contents', 'Below nine tenths', 'Not refilled', 'Refill first: a leak shows least at low pressure'),
     fault('soap', 'Bubbles at a joint', 'O-ring or seat', 'Let it down, change the O-ring, search again'),
     fault('soap', 'Bubbles at the relief holes', 'The reducer creeps', 'To the workshop: the reducer is not mended here'),
   ],
@@ -327,6 +348,21 @@ export const baHighPressure: Procedure = {
       ],
       { kind: 'decay', channels: ['line'], hold: 'minute', start: { low: 'least', high: 'full' }, gas: { volume: 'set.trappedVolume', breathed: true } },
     ),
+    search(
+      'find',
+      'set',
+      ['hold'],
+      'breathing-set',
+      [act('open-to-find', 'Cylinder open again, set under pressure', openNow)],
+      [
+        ['hand-wheel', 'Hand-wheel and connector'],
+        ['reducer', 'Reducer and its relief holes'],
+        ['manifold', 'Manifold'],
+        ['gauge-line', 'Gauge line, pulled out of the harness'],
+        ['alarm-cover', 'Alarm cover'],
+        ['hose-back', 'Hoses, turned over'],
+      ],
+    ),
     afterBa('line'),
   ],
   ruleSets: [
@@ -343,6 +379,7 @@ export const baHighPressure: Procedure = {
         least: figure(share(50)),
         full: figure(share(110)),
         settle: seconds(45),
+        ...soapTime,
         minute: minutes(1, shortCheck),
       },
       limits: [limit('bar-10.hold', 'hold', 'loss', '<=', bar(10), shortCheck)],
@@ -355,6 +392,7 @@ export const baHighPressure: Procedure = {
   ],
   faults: [
     fault('hold', 'Falls fast at first, then hardly', 'The air in the line cools', 'Wait longer, then start the minute'),
+    fault('find', 'Bubbles at a joint', 'O-ring or seat', 'Let it down, change it, and test again'),
     fault('hold', 'Falls evenly', 'A joint, the reducer’s seat or the gauge line', 'Soap search along the route'),
   ],
 };

@@ -13,15 +13,19 @@ const testPressure = { attribute: 'cylinder.testPressure' } as const;
 const share = (of_: Value, percent: number): Value => ({ formula: 'share', of: { of: of_, share: of(percent, '%') } });
 const raised: Value = { formula: 'lesser', of: { a: share(testPressure, 110), b: { formula: 'sum', of: { a: testPressure, b: of(100, '[psi]') } } } };
 
+const composite = is('cylinder.material', 'composite');
+
 const before = look('before', 'cylinder', 'Before', 'look', [
   item('emptied', 'Emptied, nothing left under pressure', { automatic: true }),
   item('valve-out', 'Valve out'),
   item('marking', 'Test pressure read from the marking, and it is the one in the log', { automatic: true }),
   item('threads', 'Threads sound', { condemns: true }),
-  item('inside', 'Looked at inside: clean, no pitting, no crack', { condemns: true }),
+  item('inside', 'Looked at inside: clean, no pitting, no crack', { condemns: true, watch: true }),
 ]);
 const aftercare = look('aftercare', 'cylinder', 'Dry, close, mark', 'aftercare', [
-  item('drained', 'Burette shut and scale drained first; then the cylinder, its wall warmed with water of about 55 °C'),
+  item('burette-shut', 'Burette shut, scale drained: before anything is opened'),
+  item('drained', 'Then the cylinder, its wall warmed with water of about 55 °C'),
+  item('dried-longer', 'A composite wall holds the damp: dried for longer, with warm air', { when: composite, for: 'dryLonger' }),
   item('dry', 'Blown dry, and seen to be dry with a lamp: water corrodes threads and freezes regulators'),
   item('closed', 'No sealant in the threads, new O-ring, torque as the maker says'),
   item('mark', 'Date mark year and month by the rule set; composites labelled, never stamped into the wall'),
@@ -37,6 +41,7 @@ const expansionParameters = (hold: number): RuleSet['parameters'] => ({
   repeatHigh: figure(share(raised, 103)),
   hold: seconds(hold, cfr),
   settle: seconds(20),
+  dryLonger: minutes(5),
 });
 
 const jacketParameters = (hold: number): RuleSet['parameters'] => ({
@@ -69,9 +74,13 @@ const prompts: RuleSet['prompts'] = [
   { stage: 'expand', every: of(10, 's'), text: 'Look along cylinder, fitting and line: no drop anywhere', source: commonPractice },
 ];
 
+/** A wall that has grown thin stretches further and comes back all the same: the share that stays does not show it. It holds wherever it is marked. */
+const marked = (id: string, source: Limit['source']): Limit =>
+  limit(`${id}.elastic`, 'expand', 'elastic', '<=', { attribute: 'cylinder.rejectionElastic' }, source, {
+    condemns: true,
+    when: is('cylinder.rejectionMarked', true),
+  });
 const rigLimit = (id: string): Limit => limit(`${id}.rig`, 'rig-proof', 'loss', '<=', share(testPressure, 1));
-
-const composite = is('cylinder.material', 'composite');
 
 export const cylWaterJacket: Procedure = {
   id: 'cyl.water-jacket',
@@ -95,7 +104,7 @@ export const cylWaterJacket: Procedure = {
       'calibrate',
       'cylinder',
       'Calibrated cylinder',
-      [act('calibrated-in', 'Calibrated cylinder in the jacket, topped up')],
+      [act('calibrated-in', 'Calibrated cylinder in the jacket, topped up; burette and scale zeroed, each')],
       {
         kind: 'expansion',
         rig: 'jacket',
@@ -111,7 +120,7 @@ export const cylWaterJacket: Procedure = {
       'expand',
       'cylinder',
       'Expand the cylinder',
-      [act('filled', 'Cylinder filled, sealed, in the jacket; jacket topped up')],
+      [act('filled', 'Cylinder filled, sealed, in the jacket; jacket topped up; burette and scale zeroed, each, for this cylinder')],
       {
         kind: 'expansion',
         rig: 'jacket',
@@ -140,11 +149,7 @@ export const cylWaterJacket: Procedure = {
         limit('us-metal.calibrated', 'calibrate', 'deviation', '<=', of(1, '%'), cfr),
         limit('us-metal.calibrated-zero', 'calibrate', 'permanent', '<=', of(0.1, 'mL'), cfr),
         limit('us-metal.percent', 'expand', 'percent', '<=', of(10, '%'), cfr, { condemns: true }),
-        // A wall that has grown thin stretches further and comes back all the same: the share that stays does not show it.
-        limit('us-metal.elastic', 'expand', 'elastic', '<=', { attribute: 'cylinder.rejectionElastic' }, cfr, {
-          condemns: true,
-          when: is('cylinder.rejectionMarked', true),
-        }),
+        marked('us-metal', cfr),
       ],
       decision: { kind: 'simple' },
     },
@@ -180,6 +185,7 @@ export const cylWaterJacket: Procedure = {
         rigLimit('maker'),
         limit('maker.calibrated', 'calibrate', 'deviation', '<=', of(1, '%'), cfr),
         limit('maker.calibrated-zero', 'calibrate', 'permanent', '<=', of(0.1, 'mL'), cfr),
+        marked('maker', cfr),
         limit('maker.percent', 'expand', 'percent', '<=', of(10, '%'), cfr, { condemns: true }),
         limit('maker.total', 'expand', 'total', '<=', { attribute: 'cylinder.mostExpansion' }, commonPractice, { condemns: true }),
       ],
@@ -251,7 +257,7 @@ export const cylDirectExpansion: Procedure = {
     skip: [],
     prompts,
     parameters: { ...expansionParameters(30), mass: figure({ attribute: 'cylinder.waterMass' }, isoDirect) },
-    limits: [rigLimit(id), limit(`${id}.percent`, 'expand', 'percent', '<=', of(percent, '%'), isoDirect, { condemns: true })],
+    limits: [rigLimit(id), limit(`${id}.percent`, 'expand', 'percent', '<=', of(percent, '%'), isoDirect, { condemns: true }), marked(id, commonPractice)],
     decision: { kind: 'simple' },
   })),
   cautions: [
@@ -298,14 +304,14 @@ export const cylVisual: Procedure = {
       item('empty', 'Emptied, valve out', { automatic: true }),
     ]),
     look('outside', 'cylinder', 'Outside', 'test', [
-      item('dents', 'No dent, bulge or gouge past the limit of its kind', { condemns: true }),
+      item('dents', 'No dent, bulge or gouge past the limit of its kind', { condemns: true, watch: true }),
       item('heat', 'No sign of fire or heat', { condemns: true }),
-      item('corrosion', 'No corrosion past the limit of its kind', { condemns: true }),
-      item('fibre', 'Composite: no cut, loose or scorched fibre past the limit of its kind', { optional: true, condemns: true }),
+      item('corrosion', 'No corrosion past the limit of its kind', { condemns: true, watch: true }),
+      item('fibre', 'Composite: no cut, loose or scorched fibre past the limit of its kind', { condemns: true, watch: true, when: composite }),
     ]),
     look('inside', 'cylinder', 'Inside and neck', 'test', [
       item('clean', 'Clean and dry'),
-      item('walls', 'No pitting, line or crack', { condemns: true }),
+      item('walls', 'No pitting, line or crack', { condemns: true, watch: true }),
       item('threads', 'Threads whole, by the gauge', { condemns: true }),
     ]),
     look('aftercare', 'cylinder', 'Close it', 'aftercare', [

@@ -25,6 +25,7 @@ import { commonPractice } from '../source';
 export const inH2O: Unit = "[in_i'H2O]";
 export const psi: Unit = '[psi]';
 export const gallon: Unit = '[gal_us]';
+export const torque: Unit = '[ft_i].[lbf_av]';
 
 export const of = (value: number, unit: Unit): Quantity => ({ value, unit });
 
@@ -85,6 +86,23 @@ export function look(id: Id, role: Role, title: Words, phase: Phase, items: read
     ...more,
   };
 }
+
+/** A place takes this long to soap and to look at. Common practice. */
+export const soapTime: Readonly<Record<'soapEach', Parameter>> = { soapEach: { value: of(5, 's'), source: commonPractice } };
+
+/**
+ * Where something leaks is looked for with soap once it has failed, place by place and while it is kept under pressure.
+ * @example search('find', 'suit', ['hold'], 'gas-tight-suit', [], [['zip', 'Zip']]).seeks // ['hold']
+ */
+export const search = (id: Id, role: Id, seeks: readonly Id[], outline: Id, steps: readonly Step[], route: readonly (readonly [Id, Words])[]): Stage => ({
+  ...test(id, role, 'Where does it leak?', steps, {
+    kind: 'survey',
+    outline,
+    each: 'soapEach',
+    route: route.map(([place, text]) => ({ id: place, text })),
+  }),
+  seeks,
+});
 
 /**
  * A limit by what it is put on, for example `limit('x', 'hold', 'loss', '<=', of(3, 'mbar'), source)`.

@@ -1,7 +1,7 @@
 import type { Quantity, Unit } from '../../quantity';
 import type { Condition, Limit, Parameter, Procedure, RuleSet, Source } from '../language';
 import { commonPractice, fromMemory } from '../source';
-import { defers } from './parts';
+import { act, defers, search, soapTime } from './parts';
 import { flows, shutOff, supplyStates } from './setUps';
 
 const inH2O: Unit = "[in_i'H2O]";
@@ -54,9 +54,10 @@ function ruleSet(s: School): RuleSet {
       // Nominal to nominal plus a tenth of the permitted loss.
       startHigh: from(s.start[1], commonPractice),
       hold: minutes(s.holdMin),
-      // Adapters sit in two of its valves.
-      plugs: { value: { formula: 'less', of: { a: { attribute: 'suit.exhaustValves' }, b: { value: 2, unit: '1' } } }, source: commonPractice },
+      // Every valve that no adapter sits in has a plug.
+      plugs: { value: { formula: 'less', of: { a: { attribute: 'suit.exhaustValves' }, b: { attribute: 'suit.adapters' } } }, source: commonPractice },
       plug: { value: { value: 2, unit: 's' }, source: commonPractice },
+      ...soapTime,
       rigHold: minutes(1, commonPractice),
       rigSettle: { value: { value: 20, unit: 's' }, source: commonPractice },
       // A kelvin between inside and outside is worth more than 3 mbar of 16.5: half of one is what a hold still bears.
@@ -111,7 +112,7 @@ export const suitInflation: Procedure = {
         items: [
           { id: 'serial', text: 'The serial on the suit is the one in the log and on the tag', automatic: true },
           { id: 'flat', text: 'Suit laid flat, face down, room to swell, nothing sharp near it' },
-          { id: 'adapters', text: 'Adapters for this make of valve in two valves' },
+          { id: 'adapters', text: 'Adapters for this make of valve in, as many as the register says' },
           { id: 'plug-in', text: 'A plug in the next exhaust valve that no adapter sits in', times: 'plugs', for: 'plug' },
         ],
       },
@@ -201,7 +202,12 @@ export const suitInflation: Procedure = {
           s: 'settle',
           keep: { channel: 'suit', low: 'keepLow', high: 'keepHigh', topUps: 10 },
           shown: { agree: ['inside', 'outside'], within: 'asWarm' },
-          text: 'Let it stretch and settle until it is as warm as the room; keep it in its window, adding air as it sinks, and look it over while it is full',
+          text: 'Let it stretch and settle until it is as warm as the room; keep it in its window, adding air as it sinks',
+        },
+        {
+          id: 'full-look',
+          kind: 'act',
+          text: 'Look it over again while it is full: folds out, sock bottoms, gloves, visor',
         },
         { id: 'trim', kind: 'reach', channel: 'suit', low: 'startLow', high: 'startHigh', text: 'Supply shut; let it down into the start window', ...shutOff },
       ],
@@ -214,6 +220,23 @@ export const suitInflation: Procedure = {
         gas: { volume: 'suit.volume', flexible: true },
       },
     },
+    search(
+      'find',
+      'suit',
+      ['inflate'],
+      'gas-tight-suit',
+      [act('keep-full', 'Air added again, no higher than it was filled; suit-safe soap', { makes: { supply: 'on' } })],
+      [
+        ['zip-end', 'Very end of the zip'],
+        ['zip', 'Zip, along both tapes'],
+        ['exhaust-valves', 'Exhaust valves, plugs and adapters'],
+        ['air-inlet', 'Air inlet'],
+        ['visor', 'Visor and its seal'],
+        ['seams', 'Seams, head to toe'],
+        ['gloves', 'Gloves and their rings'],
+        ['boots', 'Sock bottoms and boots'],
+      ],
+    ),
     {
       id: 'aftercare',
       role: 'suit',
@@ -251,7 +274,7 @@ export const suitInflation: Procedure = {
       holdMin: 4,
       rigLoss: 0.08,
       source: f1052,
-      limit: { of: 'end', op: '>=', value: { value: 3.2, unit: inH2O }, source: commonPractice },
+      limit: { of: 'end', op: '>=', value: { value: 3.2, unit: inH2O }, source: f1052 },
       builtTo: 'ASTM F1052',
     }),
     ruleSet({
@@ -313,6 +336,12 @@ export const suitInflation: Procedure = {
     { before: 'aftercare', text: 'Let the pressure down slowly through the kit before you take anything off.' },
   ],
   faults: [
+    {
+      stage: 'find',
+      sign: 'A stream at one place',
+      cause: 'Zip end, valve seat, glove ring or seam',
+      next: 'Mark it and go on: there may be more; a retest after the repair',
+    },
     {
       stage: 'inflate',
       sign: 'Falls evenly, and so did the kit alone',

@@ -1,10 +1,11 @@
 import type { Limit, Procedure, RuleSet, Stage, Value } from '../language';
 import { commonPractice, fromMemory } from '../source';
-import { act, band, caution, defers, fault, figure, inH2O, is, item, limit, look, minutes, of, psi, reach, seconds, test, wait } from './parts';
+import { act, band, caution, defers, fault, figure, inH2O, is, item, limit, look, minutes, of, psi, reach, seconds, soapTime, test, wait } from './parts';
 
 const cp201 = fromMemory('CARB CP-201, TP-201.1E; 40 CFR 63 subpart CCCCCC');
 const ug134 = fromMemory('ASME BPVC section XIII (formerly VIII-1, UG-134)');
 const iso4126 = fromMemory('ISO 4126-1');
+const sectionI = fromMemory('ASME BPVC section I', 'PG-69, PG-72');
 const api527 = fromMemory('API 527', 'table 1');
 
 const h2o = (value: number) => of(value, inH2O);
@@ -73,7 +74,7 @@ export const valveVent: Procedure = {
       'valve',
       'Prove the stand',
       [
-        act('capped', 'Stand capped'),
+        act('capped', 'Stand capped, sealant on its thread, soaped'),
         reach('stand-up', 'pressure', 'standLow', 'standHigh', 'Bring it to 18 to 20 inH2O'),
         act('stand-soaped', 'Stand and cap soaped: no bubble'),
       ],
@@ -85,7 +86,7 @@ export const valveVent: Procedure = {
       },
       { phase: 'rig' },
     ),
-    look('fit', 'valve', 'Valve in', 'gather', [item('torqued', 'Valve on the stand at its torque')]),
+    look('fit', 'valve', 'Valve in', 'gather', [item('torqued', 'Valve on the stand at the torque of its approval')]),
     leakPart('plus', 'Leak, pressure side'),
     crackPart('plus', 'Opening, pressure side', '120 mL/min'),
     leakPart('minus', 'Leak, suction side'),
@@ -148,6 +149,15 @@ const asme: Value = {
     { when: { attribute: 'valve.set', from: of(70, psi) }, value: share(3) },
   ],
 };
+/** The band of a power boiler’s safety valve, by set pressure. */
+const boiler: Value = {
+  rows: [
+    { when: { attribute: 'valve.set', upTo: of(70, psi) }, value: of(2, psi) },
+    { when: { attribute: 'valve.set', upTo: of(300, psi) }, value: share(3) },
+    { when: { attribute: 'valve.set', upTo: of(1000, psi) }, value: of(10, psi) },
+    { when: { attribute: 'valve.set', from: of(1000, psi) }, value: share(1) },
+  ],
+};
 const iso: Value = { formula: 'greater', of: { a: share(3), b: of(0.1, 'bar') } };
 const plus = (tolerance: Value): Value => ({ formula: 'sum', of: { a: set, b: tolerance } });
 const less = (tolerance: Value): Value => ({ formula: 'less', of: { a: set, b: tolerance } });
@@ -180,23 +190,40 @@ const bubbles = (rows: readonly (readonly [number, number, number])[]): Value =>
 });
 const metal = bubbles([[1499.99, 40, 20], [1999.99, 60, 30], [2499.99, 80, 40], [2999.99, 100, 50], [3999.99, 100, 60], [4999.99, 100, 80], [10000, 100, 100]]); // prettier-ignore
 
-const reliefRules = (id: string, title: string, note: string, tolerance: Value, source: Limit['source'], bubblesToo: boolean): RuleSet => ({
+const reliefRules = (
+  id: string,
+  title: string,
+  note: string,
+  tolerance: Value,
+  source: Limit['source'],
+  bubblesToo: boolean,
+  more: readonly Limit[] = [],
+): RuleSet => ({
   id,
   title,
   edition: '1',
   note,
   order: 'free',
-  skip: bubblesToo ? ['seat'] : ['bubbles'],
+  skip: bubblesToo ? ['seat', 'seat-soap'] : ['bubbles'],
   parameters: {
     set: figure(set, source),
     seatLow: figure(seatPressure, api527),
     seatHigh: figure({ formula: 'sum', of: { a: seatPressure, b: share(1) } }),
     seatHold: minutes(1, api527),
     settle: minutes(1, api527),
+    ...soapTime,
   },
   limits: [
     ...band(`${id}.crack`, 'crack', 'pressure', less(tolerance), plus(tolerance), source),
-    ...(bubblesToo ? [limit(`${id}.bubbles`, 'bubbles', 'count', '<=', metal, api527)] : [limit(`${id}.seat`, 'seat', 'loss', '<=', share(1))]),
+    ...(bubblesToo
+      ? [limit(`${id}.bubbles`, 'bubbles', 'count', '<=', metal, api527)]
+      : [
+          limit(`${id}.seat-soap`, 'seat-soap', 'grade', '<=', of(0, '1')),
+          limit(`${id}.seat`, 'seat', 'loss', '<=', share(1), commonPractice, {
+            sends: 'No bubble at the seat accounts for it: soap manifold and fittings, mend them, and hold it again',
+          }),
+          ...more,
+        ]),
   ],
   decision: { kind: 'simple' },
 });
@@ -209,7 +236,7 @@ export const valveRelief: Procedure = {
   verdictWords: { pass: 'passes', fail: 'fails' },
   claims: 'within figures',
   warning: `It opens with a bang and a jet: guard, ear protection, nobody in line. ${defers}`,
-  sources: [ug134, iso4126, api527, commonPractice],
+  sources: [ug134, sectionI, iso4126, api527, commonPractice],
   roles: { valve: { classes: ['relief-valve'] } },
   channels: {
     pressure: { role: 'valve', unit: psi, title: 'Test gauge' },
@@ -238,6 +265,20 @@ export const valveRelief: Procedure = {
         start: { low: 'seatLow', high: 'seatHigh' },
       },
     ),
+    {
+      ...test(
+        'seat-soap',
+        'valve',
+        'Soap at the seat',
+        [reach('soap-up', 'pressure', 'seatLow', 'seatHigh', 'At the seat pressure, isolated, the outlet soaped')],
+        {
+          kind: 'survey',
+          outline: 'valve',
+          each: 'soapEach',
+          route: [{ id: 'seat', text: 'Seat, looked at through the outlet' }],
+        },
+      ),
+    },
     test(
       'bubbles',
       'valve',
@@ -257,6 +298,15 @@ export const valveRelief: Procedure = {
   ],
   ruleSets: [
     reliefRules('asme', '±2 psi to 70, ±3 % above', 'Three openings, all in the band, not their mean; then the seat for one minute.', asme, ug134, false),
+    reliefRules(
+      'boiler',
+      'Power boiler: ±2 psi to 70, ±3 % to 300, ±10 psi to 1000, ±1 % above',
+      'Three openings in the band of a power boiler; it shuts again by 10 % below set; then the seat.',
+      boiler,
+      sectionI,
+      false,
+      [limit('boiler.blowdown', 'crack', 'blowdown', '<=', of(10, '%'), sectionI)],
+    ),
     reliefRules('iso', '±3 % or 0.1 bar', 'Three openings within 3 % or 0.1 bar, whichever is greater; then the seat.', iso, iso4126, false),
     reliefRules(
       'bubbles',
@@ -276,6 +326,7 @@ export const valveRelief: Procedure = {
     fault('crack', 'First opening high, the next ones right', 'It stuck', 'That is its state as found: write it down, overhaul'),
     fault('crack', 'All high or low', 'Out of adjustment', 'Adjust by licensed hands, test again'),
     fault('seat', 'A loss without bubbles at the seat', 'Manifold or fittings, and not the valve', 'Soap the manifold first'),
+    fault('seat-soap', 'It bubbles', 'Seat', 'Lap or change the seat: it fails, whatever the gauge lost'),
     fault('bubbles', 'More than allowed', 'Seat', 'Lap or change the seat'),
   ],
 };

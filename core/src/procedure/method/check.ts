@@ -5,10 +5,16 @@ import { MINUTES, type Figure, type MethodFacts } from './facts';
 export interface CheckItem extends OnSetUp {
   readonly id: Id;
   readonly text: Words;
+  /** One line for whoever does it for the first time: why it is looked at. */
+  readonly why?: Words;
+  /** Between sound and bad there is what passes and is looked at again: described, and found in the record the next time. */
+  readonly watch?: true;
   /** A 'no' here ends the test at once. */
   readonly automatic?: true;
   /** The item need not apply to every asset; the answer then needs a reason. */
   readonly optional?: true;
+  /** A 'no' here decides nothing of the item: what it sends to is looked at first. A poppet that shows nothing says that tanks are not tied, and not that they leak. */
+  readonly sends?: Words;
   /** A 'no' here condemns the item: it never returns. */
   readonly condemns?: true;
   /** Where the channel is fitted its gauge answers, and the person only confirms what it shows. */
@@ -50,6 +56,8 @@ export interface CheckReasons {
   /** No gauge stands behind it: what a hand can find this way, and what it cannot. */
   byFeel: { readonly finds: Words; readonly misses: Words };
   answeredAll: { readonly items: Words };
+  /** It passes, and is looked at again next time. */
+  watched: { readonly item: Words; readonly note: Words };
   answeredNo: { readonly item: Words; readonly note?: Words };
 }
 

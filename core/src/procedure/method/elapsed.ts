@@ -6,6 +6,8 @@ import { byHand, shownOn, type MethodFacts } from './facts';
 export interface ElapsedMethod {
   readonly kind: 'elapsed';
   readonly channel: Channel;
+  /** Where two gauges are watched, the clock starts and stops when both have come there. */
+  readonly second?: Channel;
   readonly from: Id;
   readonly to: Id;
   /** Engine speed, noted beside the time. */
@@ -20,8 +22,8 @@ export interface ElapsedReasons {
 
 export const elapsedFacts: MethodFacts<ElapsedMethod> = {
   measures: { time: 'time' },
-  reads: (m) => (m.speed === undefined ? [m.channel] : [m.channel, m.speed]),
+  reads: (m) => [m.channel, m.second, m.speed].filter((c) => c !== undefined),
   finds: (m) => [m.channel],
-  figures: (m) => shownOn([m.channel], m.from, m.to),
+  figures: (m) => shownOn(m.second === undefined ? [m.channel] : [m.channel, m.second], m.from, m.to),
   minutes: byHand,
 };

@@ -34,6 +34,10 @@ export interface CommonReasons {
   rose: { readonly rise: Quantity };
   tooCoarse: { readonly u?: Quantity; readonly finest?: Quantity };
   closeCall: Bare;
+  /** Beyond a limit that decides nothing by itself. */
+  sendsOn: { readonly to: Words };
+  /** It did not keep its limit, and another stage was there to decide. */
+  leftTo: { readonly stage: Words };
   insideGuard: Bare;
   outOfOrder: { readonly step: Words };
   condemned: Bare;

@@ -4,6 +4,8 @@ import { MINUTES, type MethodFacts } from './facts';
 export interface Spot {
   readonly id: Id;
   readonly text: Words;
+  /** One line for whoever does it for the first time. */
+  readonly why?: Words;
 }
 
 /** How hard a place bubbles, from nothing to a stream that grows with the pressure. */

@@ -169,7 +169,7 @@ export function addUsual(db: Database, assetId: string, by: string, now: Moment)
       .from(obligation)
       .where(and(eq(obligation.asset, owner.id), isNull(obligation.archivedAt)));
     const rows: ChangedRow[] = [];
-    for (const usual of usualChecksOf(owner.class)) {
+    for (const usual of usualChecksOf(owner.class, owner.attributes)) {
       if (held.some((h) => h.procedure === usual.procedure)) continue;
       const rule = ruleOf({ ...usual, anchor: firstAnchor(usual.interval, owner.madeOn, today) });
       const ruleSet = ruleSetFor(usual.procedure, usual.ruleSet, owner.attributes);

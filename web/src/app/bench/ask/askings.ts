@@ -37,6 +37,19 @@ export const askings = {
           action: 'Does not apply',
           body: (reason) => ({ kind: 'answered', item: n.item.id, answer: 'notApplicable', reason }),
         },
+  watch: ({ next: n }) =>
+    n.kind !== 'answer' || !n.item.watch
+      ? null
+      : {
+          question: $localize`It passes. What is seen, and how large? It is looked at again next time.`,
+          action: $localize`Watch it`,
+          body: (reason) => ({ kind: 'answered', item: n.item.id, answer: 'watch', reason }),
+        },
+  // Nobody has to look for where it leaks: it fails all the same.
+  leave: ({ next: n }) =>
+    n.kind !== 'spot' || !n.stage.seeks
+      ? null
+      : { question: $localize`Why is it not looked for now?`, action: $localize`Leave it to others`, body: ended(n.stage.id, n.attempt) },
   touched: ({ next: n }) => (n.kind !== 'hold' ? null : { question: 'What touched it?', action: 'Note it', body: (note) => ({ kind: 'disturbed', note }) }),
   again: ({ redo }) =>
     redo && {

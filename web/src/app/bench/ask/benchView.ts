@@ -1,12 +1,15 @@
 import {
+  attemptedOf,
   channelsRead,
   decimalIn,
   findingsOf,
   judge,
   mendOf,
   next,
+  PASSED,
   readingsOf,
   standsNow,
+  tapsOf,
   wayOf,
   type Attempt,
   type Finding,
@@ -15,11 +18,12 @@ import {
   type RunResult,
   type RunState,
   type Stage,
+  type Tap,
   type UnitChoices,
 } from '@grellin/core';
 import { gaugesOf, timerOf, type Gauge, type HoldView } from './gaugeView';
 import { lastSaidOf, type LastSaid } from './lastSaid';
-import { instructionOf, primaryOf, type Primary } from './primary';
+import { instructionOf, primaryOf, whyOf, type Primary } from './primary';
 
 export interface Segment {
   readonly id: string;
@@ -42,6 +46,8 @@ export interface BenchView {
   readonly place: string;
   readonly primary: Primary;
   readonly instruction: string;
+  /** Why it is done, for whoever does it for the first time. */
+  readonly why: string | null;
   readonly cautions: readonly string[];
   readonly gauges: readonly Gauge[];
   readonly timer: HoldView | null;
@@ -53,6 +59,8 @@ export interface BenchView {
   readonly lastSaid: LastSaid | null;
   /** How the set-up stands, where the procedure has something that can stand one way or another. */
   readonly setUp: readonly Standing[];
+  /** Figures that a thumb catches as the needle goes through them. */
+  readonly taps: readonly Tap[];
   /** What the hold asks of the person now, again and again. */
   readonly prompt: { readonly text: string; readonly n: number } | null;
 }
@@ -102,6 +110,12 @@ function judgedOf(plan: Plan, state: RunState, n: Next): BenchView['judged'] {
   return stage && last ? { stage, findings: endedFindings(plan, state, stage, last) } : null;
 }
 
+function tapsNow(plan: Plan, state: RunState, n: Next): readonly Tap[] {
+  if (n.kind !== 'act' || n.step.id !== PASSED || n.stage.method.kind !== 'elapsed') return [];
+  const open = state.attempts[n.stage.id]?.at(-1);
+  return open ? tapsOf(attemptedOf(plan, state, { ...n.stage, method: n.stage.method }, open)) : [];
+}
+
 /** How long a prompt stays on the screen, ms. */
 const PROMPT_MS = 8000;
 
@@ -140,6 +154,7 @@ export function benchView(plan: Plan, state: RunState, now: number, choices: Uni
     place: stage ? `${at + 1} of ${plan.stages.length} · ${stage.title}` : ends ? 'Done' : '',
     primary: primaryOf(n, now),
     instruction: instructionOf(n, now),
+    why: whyOf(n),
     cautions: plan.procedure.cautions.filter((c) => places.has(c.before)).map((c) => c.text),
     gauges: gaugesOf(plan, state, n, stage, choices),
     timer: timerOf(plan, state, n, now),
@@ -147,6 +162,7 @@ export function benchView(plan: Plan, state: RunState, now: number, choices: Uni
     result: ends ? judge(plan, state) : null,
     lastSaid: lastSaidOf(plan, state),
     setUp: setUpOf(plan, state, n),
+    taps: tapsNow(plan, state, n),
     prompt: promptOf(plan, state, n, now),
     faults: judged && amiss ? plan.procedure.faults.filter((f) => f.stage === judged.stage.id) : [],
   };

@@ -9,6 +9,8 @@ export const keys: readonly { readonly key: string; readonly act: KeyAct; readon
   { key: 'Z', act: 'seal', does: 'seal the record; Space does not' },
   { key: 'N', act: 'no', does: 'no, with what is wrong' },
   { key: 'A', act: 'notApplicable', does: 'does not apply, with the reason' },
+  { key: 'W', act: 'watch', does: 'passes, and is looked at again next time' },
+  { key: 'L', act: 'leave', does: 'leave it to others to look for the leak' },
   { key: 'G', act: 'neverComes', does: 'what the step waits for never comes' },
   { key: 'U', act: 'takeBack', does: 'take back what was said last' },
   { key: 'R', act: 'again', does: 'do the stage again' },

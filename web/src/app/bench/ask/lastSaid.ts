@@ -12,7 +12,7 @@ function saidInWords(plan: Plan, e: RunEvent): string {
   const stages = plan.stages;
   switch (e.kind) {
     case 'answered':
-      return `“${askedItem(plan, e.item)?.text ?? e.item}”: ${{ yes: 'yes', no: 'no', notApplicable: 'does not apply' }[e.answer]}`;
+      return `“${askedItem(plan, e.item)?.text ?? e.item}”: ${{ yes: 'yes', no: 'no', notApplicable: 'does not apply', watch: 'watch it' }[e.answer]}`;
     case 'spotted':
       return `“${stages.flatMap((s) => routeOf(s.method)).find((i) => i.id === e.spot)?.text ?? e.spot}”: ${gradeInWords(e.grade)}`;
     case 'reading':

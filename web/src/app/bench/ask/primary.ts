@@ -78,3 +78,9 @@ export function instructionOf(n: Next, now: number): string {
       return 'The record is written';
   }
 }
+
+/** Why it is done, in one line; null where nothing is written. */
+export function whyOf(n: Next): string | null {
+  if (n.kind === 'answer') return n.item.why ?? null;
+  return 'step' in n ? (n.step.why ?? null) : null;
+}

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { factsOf } from '@grellin/core';
+import { factsOf, showQuantity } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { Allowance } from '../../mark/allowance';
 import { UnitChoice } from '../../preference/unitChoice';
@@ -41,6 +41,12 @@ export class GaugeAside {
     const view = this.view();
     return view ? typedChannelsOf(view, this.bench().view?.instruments ?? {}) : [];
   });
+  /** One key a gauge that is read by eye: a thumb on each, pressed as its needle goes through the figure. */
+  protected readonly taps = computed(() =>
+    this.typedChannels().flatMap((g) =>
+      (this.view()?.taps ?? []).filter((t) => t.channel === g.channel).map((t) => ({ ...t, title: g.title, figure: showQuantity(t.quantity) })),
+    ),
+  );
   /** Channels that a logger's file could fill. */
   protected readonly droppable = computed(() => {
     const view = this.view();

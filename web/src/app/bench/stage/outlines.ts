@@ -148,6 +148,42 @@ export const outlines: Readonly<Record<string, Outline>> = {
       'hose-back': [340, 286],
     },
   },
+  'air-lines': {
+    title: 'Air of a vehicle, from above',
+    paths: [
+      // compressor with its governor
+      'M50 76h70v54h-70zM66 76v-18h38v18',
+      // two reservoirs
+      'M190 70q-14 18 0 36h118q14-18 0-36zM190 150q-14 18 0 36h118q14-18 0-36z',
+      // foot valve
+      'M398 60h34v28h-34zM415 60l-14-26M386 30l34 8',
+      // chambers, left and right
+      'M120 320q-18 20 0 40h30q16-20 0-40zM300 320q-18 20 0 40h30q16-20 0-40zM120 246q-18 18 0 36h30q16-18 0-36zM300 246q-18 18 0 36h30q16-18 0-36z',
+      // coupling heads
+      'M540 210h44v26h-44zM540 268h44v26h-44z',
+    ],
+    thin: [
+      'M120 103h64M150 103v65h34',
+      'M314 88h84M314 168h92v-80',
+      'M415 88v130h-265M406 218h-250M350 218v122h-20M170 218v122h-20M330 264h20M150 264h20',
+      'M415 218h125M415 218v62h125',
+      'M230 106v14M270 186v14',
+      // wheels
+      'M60 236h40v50h-40zM60 316h40v50h-40zM350 236h0M390 316h40v50h-40zM390 236h40v50h-40z',
+    ],
+    captions: [
+      { x: 85, y: 152, text: 'compressor' },
+      { x: 562, y: 320, text: 'to the trailer' },
+    ],
+    places: {
+      compressor: [84, 100],
+      drains: [250, 124],
+      'foot-valve': [415, 74],
+      lines: [250, 218],
+      couplings: [562, 252],
+      chambers: [316, 340],
+    },
+  },
   tank: {
     title: 'Tank with its openings',
     paths: [
@@ -192,6 +228,10 @@ export const outlineOfClass: Readonly<Record<string, string>> = {
   'breathing-set': 'breathing-set',
   'anaesthetic-machine': 'circuit',
   'breathing-circuit': 'circuit',
+  truck: 'air-lines',
+  bus: 'air-lines',
+  'fire-apparatus': 'air-lines',
+  trailer: 'air-lines',
   ibc: 'ibc',
   'storage-tank': 'tank',
   'cargo-tank': 'tank',

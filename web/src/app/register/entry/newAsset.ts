@@ -48,8 +48,12 @@ export class NewAssetScreen {
   constructor() {
     this.form.controls.class.valueChanges.pipe(takeUntilDestroyed()).subscribe((kind) => {
       this.attributes.set(this.attributesOf(kind));
-      this.usualCount.set(usualChecksOf(kind).length);
       this.form.setControl('attributes', attributeControls(this.fields, this.attributes()));
+    });
+    // What it owes hangs on what it is.
+    this.form.valueChanges.pipe(takeUntilDestroyed()).subscribe(() => {
+      const item = itemOf(this.form.getRawValue(), this.attributes());
+      this.usualCount.set(usualChecksOf(item.class, item.attributes).length);
     });
   }
 

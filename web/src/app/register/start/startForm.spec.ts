@@ -72,7 +72,7 @@ describe('starting a check', () => {
       show: () => fixture.detectChanges(),
     };
   };
-  const suit = { openFaced: false, exhaustValves: { value: 2, unit: '1' }, buildStandard: 'EN 943-1' };
+  const suit = { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' }, buildStandard: 'EN 943-1' };
 
   it('asks for no gauge where a school goes by feel, says what a hand cannot find, and that its pass does not settle what is owed', async () => {
     const bare = page('breathing-circuit', { layout: 'mapleson-a' }, [gauge('MG-01', 'cm[H2O]')]);
@@ -150,7 +150,9 @@ describe('starting a check', () => {
   });
 
   it('makes the officer choose where nothing says which rules hold', async () => {
-    const { element, button } = await shown(page('gas-tight-suit', { openFaced: false, exhaustValves: { value: 2, unit: '1' } }, [gauge('MG-01', 'mbar')]));
+    const { element, button } = await shown(
+      page('gas-tight-suit', { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' } }, [gauge('MG-01', 'mbar')]),
+    );
     expect(element.querySelector('[role="alert"]')?.textContent).toContain('Choose a rule set');
     expect(button?.disabled).toBe(true);
   });
@@ -172,7 +174,14 @@ describe('starting a check', () => {
 
   const farm = page(
     'storage-tank',
-    { aboveGround: false, tanks: { value: 1, unit: '1' }, hold: { value: 10, unit: 'min' }, permittedLoss: { value: 0.5, unit: "[in_i'H2O]" } },
+    {
+      aboveGround: false,
+      nitrogenBy: 'coupler',
+      tieTest: false,
+      tanks: { value: 1, unit: '1' },
+      hold: { value: 10, unit: 'min' },
+      permittedLoss: { value: 0.5, unit: "[in_i'H2O]" },
+    },
     [gauge('VT-01', "[in_i'H2O]", { streams: true })],
   );
 
