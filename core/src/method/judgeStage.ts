@@ -64,6 +64,9 @@ function withWord(at: Attempted, findings: readonly Finding[]): readonly Finding
   return findings.map((f) => (f === first ? { ...f, reasons: [...f.reasons, reason] } : f));
 }
 
+/** A search that was left, or hurried, has found nothing: it spoils no test. */
+const leftOut = (finding: Finding): Finding => (finding.verdict === 'void' ? { ...finding, verdict: 'undecided' } : finding);
+
 /** Beyond a limit that decides nothing by itself, it says where to look. */
 function sentOn(finding: Finding): Finding {
   const to = finding.verdict === 'fail' ? finding.limit?.sends : undefined;
@@ -84,6 +87,7 @@ export function judgeStage(plan: Plan, stage: Stage, record: StageRecord, instru
         by.map((f) => confirmed(at, stayed(at, onScale(at, { ...f, engine: secondEdition(f.engine) })))),
       )
     : by;
+  if (stage.seeks) return findings.map(leftOut);
   if (!aboutTheTest.has(stage.phase)) return findings.map(sentOn);
   return findings.map((f) =>
     f.verdict === 'fail' ? { ...f, verdict: 'void', reasons: [...f.reasons, { code: stage.phase === 'rig' ? 'rigLeaks' : 'notValid', values: {} }] } : f,

@@ -130,9 +130,11 @@ export const refusalCodes: readonly RefusalCode[] = Object.keys(refusalWords) as
  * @example ((r) => headline(r.plan, judge(r.plan, r.state).findings)?.stage)(exampleOf('suit.inflation', 'inflate')) // 'inflate'
  */
 export function headline(plan: Plan, findings: readonly Finding[]): Finding | undefined {
-  const test = new Set(plan.stages.filter((s) => s.phase === 'test').map((s) => s.id));
+  // Where it leaks comes after that it does.
+  const seeking = new Set(plan.stages.filter((s) => s.seeks).map((s) => s.id));
+  const test = new Set(plan.stages.filter((s) => s.phase === 'test' && !s.seeks).map((s) => s.id));
   const rank = (f: Finding): number => ({ void: 0, fail: 1, undecided: 2, pass: 3 })[f.verdict];
   const measured = findings.filter((f) => test.has(f.stage) && f.observed !== null);
-  const pool = findings.some((f) => f.verdict !== 'pass') ? findings : measured;
+  const pool = findings.some((f) => f.verdict !== 'pass') ? findings.filter((f) => !seeking.has(f.stage)) : measured;
   return [...pool].sort((a, b) => rank(a) - rank(b) || (b.allowancePercent ?? 0) - (a.allowancePercent ?? 0))[0];
 }

@@ -157,59 +157,77 @@ describe('a rig that nothing is read from', () => {
   let run: RunView;
   const pen = new Pen('bench:survey');
   beforeAll(async () => {
-    rig = (await gauge('1', 1, { tag: 'BS-61', address: 'sim/BS-61/none', rig: 'breathing-set' })).body.id;
-    const set = (await asset('breathing-set', {}, { tag: 'BA-61' })).body.id;
-    const opened = await tester.ask<RunView>('POST', '/api/runs', { procedure: 'ba.soap-survey', ruleSet: 'general', assets: { set }, instruments: {}, rig });
+    rig = (await gauge('1', 1, { tag: 'DS-61', address: 'sim/DS-61/none', rig: 'dry-suit' })).body.id;
+    const set = (await asset('dry-suit', {}, { tag: 'DS-91' })).body.id;
+    const opened = await tester.ask<RunView>('POST', '/api/runs', {
+      procedure: 'drysuit.survey',
+      ruleSet: 'by-feel',
+      assets: { suit: set },
+      instruments: {},
+      rig,
+    });
     run = opened.body;
   });
-  it('makes the run a simulated one, whose clock is the server’s', () => expect(run).toMatchObject({ clock: 'simulated', rig: { tag: 'BS-61' } }));
+  it('makes the run a simulated one, whose clock is the server’s', () => expect(run).toMatchObject({ clock: 'simulated', rig: { tag: 'DS-61' } }));
   it('shows what stands beside it, and lets time pass until something happens', async () => {
     await tester.ask('POST', `/api/instruments/${rig}/rig`, { act: 'free', speed: 0 });
-    await tester.ask('POST', `/api/instruments/${rig}/rig`, { act: 'reset', fault: 'line joint' });
-    await tester.ask('POST', `/api/instruments/${rig}/rig`, { act: 'hand', move: 'open' });
-    await tester.ask('POST', `/api/instruments/${rig}/rig`, { act: 'step', seconds: 5 });
+    await tester.ask('POST', `/api/instruments/${rig}/rig`, { act: 'reset', fault: 'pinhole' });
+    await tester.ask('POST', `/api/instruments/${rig}/rig`, { act: 'hand', move: 'fill', to: 1500 });
+    await tester.ask('POST', `/api/instruments/${rig}/rig`, { act: 'step', seconds: 150 });
     const { body } = await reader.ask<Scene>('GET', `/api/instruments/${rig}/scene`);
-    expect(Object.values(body.bubbles)).toContain('stream');
+    expect(Object.values(body.bubbles)).toMatchObject([expect.stringMatching(/few|stream|grows/)]);
     expect((await tester.ask('POST', `/api/instruments/${rig}/rig`, { act: 'until', event: 'nothing', seconds: 2 })).body).toMatchObject({
       code: 'instrument.refused',
     });
   });
   it('is worked by one run alone', async () => {
-    const set = (await asset('breathing-set', {})).body.id;
-    const { body } = await tester.ask('POST', '/api/runs', { procedure: 'ba.soap-survey', ruleSet: 'general', assets: { set }, instruments: {}, rig });
+    const set = (await asset('dry-suit', {})).body.id;
+    const { body } = await tester.ask('POST', '/api/runs', { procedure: 'drysuit.survey', ruleSet: 'by-feel', assets: { suit: set }, instruments: {}, rig });
     expect(body).toMatchObject({ code: 'instrument.busy', values: { run: run.id } });
   });
   it('is refused where the instrument is no simulated one', async () => {
-    const set = (await asset('breathing-set', {})).body.id;
+    const set = (await asset('dry-suit', {})).body.id;
     const plain = (await gauge('bar', 10)).body.id;
-    const { body } = await tester.ask('POST', '/api/runs', { procedure: 'ba.soap-survey', ruleSet: 'general', assets: { set }, instruments: {}, rig: plain });
+    const { body } = await tester.ask('POST', '/api/runs', {
+      procedure: 'drysuit.survey',
+      ruleSet: 'by-feel',
+      assets: { suit: set },
+      instruments: {},
+      rig: plain,
+    });
     expect(body).toMatchObject({ code: 'instrument.notSimulated' });
   });
   it('a leak that its survey finds is marked and numbered, and the record has its tag', async () => {
     const { stages } = run.document;
     await say(run, pen, { kind: 'began', stage: 'gather', attempt: 1 });
-    for (const { method } of stages.filter((x) => x.id === 'gather'))
-      if (method.kind === 'check') await say(run, pen, ...method.items.map((i) => ({ kind: 'answered' as const, item: i.id, answer: 'yes' as const })));
-    await say(run, pen, { kind: 'ended', stage: 'gather', attempt: 1 }, { kind: 'began', stage: 'soap', attempt: 1 }, { kind: 'marked', mark: 'open' });
+    const yes = (stage: string) => {
+      const method = stages.find((x) => x.id === stage)?.method;
+      return method?.kind === 'check' ? method.items.map((i) => ({ kind: 'answered' as const, item: i.id, answer: 'yes' as const })) : [];
+    };
+    await say(run, pen, ...yes('gather'), { kind: 'ended', stage: 'gather', attempt: 1 });
+    await say(run, pen, { kind: 'began', stage: 'look', attempt: 1 }, ...yes('look'), { kind: 'ended', stage: 'look', attempt: 1 });
+    await say(run, pen, { kind: 'began', stage: 'soap', attempt: 1 }, { kind: 'marked', mark: 'plug' }, { kind: 'marked', mark: 'inflate-by-hand' });
     const soap = stages.find((x) => x.id === 'soap')?.method;
     if (soap?.kind !== 'survey') throw new Error('no survey');
     // Nobody may call a place dry before it was looked at for as long as it takes, by the run's own clock.
     for (const p of soap.route) {
-      const leaks = p.id === 'manifold';
+      const leaks = p.id === 'zip';
       if (!leaks) clock.ms += 5100;
       await say(run, pen, { kind: 'spotted', spot: p.id, grade: leaks ? 'stream' : 'none' });
     }
-    await say(run, pen, { kind: 'ended', stage: 'soap', attempt: 1 });
+    await say(run, pen, { kind: 'ended', stage: 'soap', attempt: 1 }, { kind: 'began', stage: 'firm', attempt: 1 });
+    clock.ms += 5100;
+    await say(run, pen, ...yes('firm'), { kind: 'ended', stage: 'firm', attempt: 1 });
     const after = stages.find((x) => x.phase === 'aftercare');
     if (after?.method.kind !== 'check') throw new Error('no aftercare');
     await say(run, pen, { kind: 'began', stage: after.id, attempt: 1 }, ...after.method.items.map((i) => ({ kind: 'answered' as const, item: i.id, answer: 'yes' as const })), { kind: 'ended', stage: after.id, attempt: 1 }, { kind: 'sealed' }); // prettier-ignore
 
     const { record, asset: id } = (await tester.ask<RunView>('GET', `/api/runs/${run.id}`)).body;
     const leaks = async () => (await tester.ask<{ leaks: LeakRow[] }>('GET', `/api/assets/${id}`)).body.leaks;
-    expect(await leaks()).toMatchObject([{ number: 1, place: 'Manifold', grade: 'stream', run: run.id, closedAt: null }]);
-    const marked = await tester.ask('POST', '/api/leaks', { run: run.id, outline: 'breathing-set', x: 0.5, y: 0.25, place: 'strap plate', grade: 'grows' });
+    expect(await leaks()).toMatchObject([{ number: 1, place: 'Zip, along both tapes', grade: 'stream', run: run.id, closedAt: null }]);
+    const marked = await tester.ask('POST', '/api/leaks', { run: run.id, outline: 'dry-suit', x: 0.5, y: 0.25, place: 'left knee', grade: 'grows' });
     expect(marked.status).toBe(201);
-    expect((await leaks()).map((l) => [l.number, l.place])).toEqual([[1, 'Manifold'], [2, 'strap plate']]); // prettier-ignore
+    expect((await leaks()).map((l) => [l.number, l.place])).toEqual([[1, 'Zip, along both tapes'], [2, 'left knee']]); // prettier-ignore
     expect((await reader.ask('POST', '/api/leaks', { run: run.id, outline: null, x: null, y: null, place: 'x', grade: 'grows' })).status).toBe(403);
     expect((await tester.ask('POST', '/api/leaks', { run: run.id, outline: null, x: 2, y: null, place: 'x', grade: 'grows' })).status).toBe(400);
 

@@ -79,14 +79,21 @@ export class HeldSpeaker {
     await this.read(120, 5.5);
     await this.mark(121, 'fill');
     await this.mark(181, 'settle');
+    await this.mark(182, 'full-look');
     await this.read(190, 4.02);
     await this.mark(191, 'trim');
     await this.mark(192, 'start');
+  }
+  /** It failed: where is left to the workshop. */
+  async leave(): Promise<void> {
+    await this.say(433, { kind: 'began', stage: 'find', attempt: 1 });
+    await this.say(433, { kind: 'ended', stage: 'find', attempt: 1, reason: 'left to the workshop' });
   }
   async through(end: number): Promise<void> {
     await this.toHold();
     await this.read(432, end);
     await this.say(433, { kind: 'ended', stage: 'inflate', attempt: 1 });
+    if (end < 3.2) await this.leave();
     await this.check(434, 'aftercare', ['let-down-safe', 'plugs-out', 'zip-open', 'diaphragms-back', 'covers', 'stored']);
     await this.say(440, { kind: 'sealed' });
   }

@@ -65,7 +65,9 @@ describe('what the bench shows', () => {
     const view = benchView(leaking.plan, state, state.at);
     expect(view.judged?.findings[0]?.verdict).toBe('fail');
     expect(view.faults.map((f) => f.sign)).toContain('Falls evenly');
-    expect(view.segments.map((s) => s.state)).toEqual(['done', 'done', 'done', 'amiss', 'here']);
+    expect(view.segments.map((s) => s.state)).toEqual(['done', 'done', 'done', 'amiss', 'here', 'ahead']);
+    // Where it leaks is looked for next; a suit that is tight has no such part of the way.
+    expect(view.place).toBe('5 of 6 · Where does it leak?');
     const sealed = leaking.upTo(() => false);
     expect(benchView(leaking.plan, sealed, sealed.at).result).toMatchObject({ verdict: 'fail', blocks: true });
   });

@@ -8,6 +8,7 @@ import {
   next,
   PASSED,
   readingsOf,
+  requiredStages,
   standsNow,
   tapsOf,
   wayOf,
@@ -85,8 +86,14 @@ function endedFindings(plan: Plan, state: RunState, stage: Stage, last: Attempt)
   return findings;
 }
 
+/** What hangs on a failure is no part of the way while nothing has failed. */
+function onTheWay(plan: Plan, state: RunState): readonly Stage[] {
+  const required = new Set(requiredStages(plan, state).map((s) => s.id));
+  return plan.stages.filter((s) => (!s.seeks && s.decides === undefined) || required.has(s.id) || state.attempts[s.id] !== undefined);
+}
+
 function segmentsOf(plan: Plan, state: RunState, here: Stage | null): readonly Segment[] {
-  return plan.stages.map((s) => {
+  return onTheWay(plan, state).map((s) => {
     const last = state.attempts[s.id]?.at(-1);
     const ended = last && last.endedAt !== null && !last.broken;
     const amiss = ended === true && endedFindings(plan, state, s, last).some((f) => f.verdict !== 'pass');
@@ -144,14 +151,15 @@ export function benchView(plan: Plan, state: RunState, now: number, choices: Uni
   const judged = judgedOf(plan, state, n);
   const step = 'step' in n ? n.step.id : null;
   const places = new Set([stage?.id, step]);
-  const at = plan.stages.findIndex((s) => s.id === stage?.id);
+  const way = onTheWay(plan, state);
+  const at = way.findIndex((s) => s.id === stage?.id);
   const amiss = judged?.findings.some((f) => f.verdict !== 'pass') ?? false;
   const ends = n.kind === 'seal' || n.kind === 'closed';
   return {
     next: n,
     stage,
     segments: segmentsOf(plan, state, stage),
-    place: stage ? `${at + 1} of ${plan.stages.length} · ${stage.title}` : ends ? 'Done' : '',
+    place: stage ? `${at + 1} of ${way.length} · ${stage.title}` : ends ? 'Done' : '',
     primary: primaryOf(n, now),
     instruction: instructionOf(n, now),
     why: whyOf(n),
