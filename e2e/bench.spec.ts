@@ -164,7 +164,7 @@ test('a failed run ends with its way out: the rig, the leak marked, the tag, the
   await carryOnUntil(page, p, () => false);
   await openRecord(page);
   await expect(page.getByRole('heading', { name: 'What now' })).toBeVisible();
-  await expect(page.getByText('Body, front: seams and panels: a steady stream').last()).toBeVisible();
+  await expect(page.getByText('Body, front: seams and panels: a stream that grows with the pressure').last()).toBeVisible();
   await page.locator('gr-leak-map svg').click({ position: { x: 200, y: 120 } });
   await page.getByLabel(/Where it leaks/).fill('strap plate');
   await page.getByRole('button', { name: 'Mark it' }).click();

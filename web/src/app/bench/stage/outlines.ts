@@ -169,7 +169,7 @@ export const outlines: Readonly<Record<string, Outline>> = {
       'M415 218h125M415 218v62h125',
       'M230 106v14M270 186v14',
       // wheels
-      'M60 236h40v50h-40zM60 316h40v50h-40zM350 236h0M390 316h40v50h-40zM390 236h40v50h-40z',
+      'M60 236h40v50h-40zM60 316h40v50h-40zM350 236h30v50h-30zM350 316h30v50h-30z',
     ],
     captions: [
       { x: 85, y: 152, text: 'compressor' },
