@@ -51,7 +51,7 @@ test('the bench of a suit that leaks, its record and certificate', async ({ page
   await pass(page, 95);
   await page.waitForTimeout(1500);
   await picture(page, 'bench-hold');
-  await carryOn(page, /Put it back/);
+  await carryOn(page, /Where does it leak/);
   await page.waitForTimeout(500);
   await picture(page, 'bench-finding');
   await sealAndRead(page);

@@ -1,5 +1,5 @@
 import { STANDARD_ATMOSPHERE_PA as P0 } from '../physics';
-import type { Id } from '../procedure';
+import type { Grade, Id } from '../procedure';
 import type { Rig } from './rig';
 
 const CM = 98.0665;
@@ -25,21 +25,23 @@ interface CircuitFault {
   /** The relief valve lets the pressure fall to this and no further, cmH2O. */
   readonly sticksAt?: number;
   readonly wrong?: readonly Id[];
+  /** Where soap bubbles while it is filled. */
+  readonly bubbles?: Readonly<Record<Id, Grade>>;
 }
 
 const faults: Readonly<Record<string, CircuitFault>> = {
   none: { leak: 40 },
-  'absorber seal': { leak: 420 },
-  'hose crack': { leak: 900 },
+  'absorber seal': { leak: 420, bubbles: { absorber: 'stream' } },
+  'hose crack': { leak: 900, bubbles: { hoses: 'stream' } },
   // More than the flush brings.
-  'hole in the bag': { leak: 60_000, wrong: ['bag-taut'] },
-  'valve opens early': { leak: 40, opensAt: 18 },
+  'hole in the bag': { leak: 60_000, wrong: ['bag-taut'], bubbles: { bag: 'grows' } },
+  'valve opens early': { leak: 40, opensAt: 18, bubbles: { 'relief-valve': 'stream' } },
   'valve never opens': { leak: 40, opensAt: 500, wrong: ['valve-gives'] },
   'relief valve sticks': { leak: 40, wrong: ['falls-to-zero'], sticksAt: 12 },
   'sticking disc': { leak: 40, wrong: ['both-flutter'] },
   // The gas goes to the other outlet.
   'outlet selector elsewhere': { leak: 40, supplied: false, wrong: ['outlet-chosen', 'bag-taut'] },
-  'relief valve left open': { leak: 90_000, wrong: ['closed-off', 'bag-taut'] },
+  'relief valve left open': { leak: 90_000, wrong: ['closed-off', 'bag-taut'], bubbles: { 'relief-valve': 'grows' } },
   'inner limb loose': { leak: 40, wrong: ['inner-holds', 'bobbin-drops'] },
 };
 
@@ -135,5 +137,5 @@ export const circuitRig: Rig<CircuitState> = {
   },
   values: (s) => ({ p1: pressure(s), f1: s.flow }),
   happening: (s) => new Set(s.squeezed > 0 && opened(s) ? ['opens'] : []),
-  signs: (s) => ({ wrong: new Set(s.fault.wrong), bubbles: {} }),
+  signs: (s) => ({ wrong: new Set(s.fault.wrong), bubbles: s.fault.bubbles ?? {} }),
 };

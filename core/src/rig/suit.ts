@@ -1,3 +1,4 @@
+import type { Grade, Id } from '../procedure';
 import { STANDARD_ATMOSPHERE_PA as P0 } from '../physics';
 import { admit, mix, R, release, soak, type Gas } from './gas';
 import type { Rig } from './rig';
@@ -13,6 +14,7 @@ export interface SuitState {
   readonly leak: number;
   readonly kitLeak: number;
   readonly blanked: boolean;
+  readonly bubbles?: Readonly<Record<Id, Grade>>;
   /** What the tap does: let gas in up to a pressure, keep it there, let it out down to one, or trim it either way until the tap is shut. */
   readonly tap: { readonly kind: 'shut' } | { readonly kind: 'fill' | 'keep' | 'bleed' | 'trim'; readonly to: number };
 }
@@ -34,12 +36,20 @@ const TAP_PA = 150; // the hand begins to throttle this far from its aim
 const SOUND_LEAK = 5e-10;
 
 /** Conductances: with about 0.34 m³ of effective volume, 1e-9 loses some 9 % in six minutes. */
-const faults: Readonly<Record<string, { leak: number; kitLeak: number; driftKPerS: number }>> = {
+interface SuitFault {
+  readonly leak: number;
+  readonly kitLeak: number;
+  readonly driftKPerS: number;
+  /** Where soap bubbles while it is full. */
+  readonly bubbles?: Readonly<Record<Id, Grade>>;
+}
+
+const faults: Readonly<Record<string, SuitFault>> = {
   none: { leak: SOUND_LEAK, kitLeak: 1e-14, driftKPerS: 0 },
-  'zip end': { leak: 6e-9, kitLeak: 1e-14, driftKPerS: 0 },
-  'valve seat': { leak: 9e-9, kitLeak: 1e-14, driftKPerS: 0 },
+  'zip end': { leak: 6e-9, kitLeak: 1e-14, driftKPerS: 0, bubbles: { 'zip-end': 'stream' } },
+  'valve seat': { leak: 9e-9, kitLeak: 1e-14, driftKPerS: 0, bubbles: { 'exhaust-valves': 'stream' } },
   // More goes out of it than the supply brings.
-  'glove torn': { leak: 2e-5, kitLeak: 1e-14, driftKPerS: 0 },
+  'glove torn': { leak: 2e-5, kitLeak: 1e-14, driftKPerS: 0, bubbles: { gloves: 'grows' } },
   'kit joint': { leak: SOUND_LEAK, kitLeak: 1.2e-11, driftKPerS: 0 },
   'sun on the suit': { leak: SOUND_LEAK, kitLeak: 1e-14, driftKPerS: 0.004 },
 };
@@ -152,4 +162,5 @@ export const suitRig: Rig<SuitState> = {
     }
   },
   values: (s) => ({ p1: gaugePressure(s) }),
+  signs: (s) => ({ wrong: new Set(), bubbles: s.bubbles ?? {} }),
 };

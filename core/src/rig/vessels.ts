@@ -70,9 +70,9 @@ export const vapourTankRig = vesselRig({
   vapour: tankVapour,
   faults: {
     none: { leak: 5e-6, kitLeak: 2e-4 },
-    'cap left off': { leak: 0.04, kitLeak: 2e-4 },
-    'vent cap': { leak: 9e-4, kitLeak: 2e-4 },
-    'drop-tube adapter': { leak: 2.5e-4, kitLeak: 2e-4 },
+    'cap left off': { leak: 0.04, kitLeak: 2e-4, spots: { 'fill-cap': 1 } },
+    'vent cap': { leak: 9e-4, kitLeak: 2e-4, spots: { vent: 1 } },
+    'drop-tube adapter': { leak: 2.5e-4, kitLeak: 2e-4, spots: { adapters: 1 } },
     'assembly hose': { leak: 5e-6, kitLeak: 0.06 },
     'sun on the vent': { leak: 5e-6, kitLeak: 2e-4, drift: 0.0002 },
   },
@@ -89,7 +89,7 @@ export const cargoTankRig = vesselRig({
   second: 0.3,
   faults: {
     none: { leak: 2e-5 },
-    'hatch gasket': { leak: 6e-4 },
+    'hatch gasket': { leak: 6e-4, spots: { hatch: 1 } },
     'inside vapour valve': { leak: 2e-5, passing: 6e-5 },
   },
 });
@@ -104,10 +104,10 @@ export const storeRig = vesselRig({
   fillS: 40,
   faults: {
     none: { leak: 1.3e-3 },
-    'hatch seal': { leak: 5e-3 },
-    'fan inlet': { leak: 8e-3 },
-    'hatch left open': { leak: 0.3 },
+    'hatch seal': { leak: 5e-3, spots: { 'top-hatch': 1 } },
+    'fan inlet': { leak: 8e-3, spots: { 'fan-inlet': 1 } },
+    'hatch left open': { leak: 0.3, spots: { 'top-hatch': 1 } },
     'morning sun': { leak: 1.3e-3, drift: 0.002 },
-    'perished rubber': { leak: 5.5e-3, wrong: ['hatches'] },
+    'perished rubber': { leak: 5.5e-3, wrong: ['hatches'], spots: { 'outlet-lid': 1 } },
   },
 });

@@ -81,6 +81,9 @@ function isLeftOpen(plan: Plan, state: RunState, id: Id): boolean {
 
 /** Whether a stage was ended and found something to fail, whatever it was. */
 function hasFailed(plan: Plan, state: RunState, id: Id): boolean {
+  // What another decides has not failed by itself.
+  const decider = plan.stages.find((s) => s.decides === id);
+  if (decider && isLeftOpen(plan, state, id)) return hasFailed(plan, state, decider.id);
   const stage = plan.stages.find((s) => s.id === id);
   const last = state.attempts[id]?.at(-1);
   if (!stage || !last || last.endedAt === null || last.broken) return false;

@@ -176,6 +176,7 @@ export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => strin
   chatter: (v) => `It opened ${w(v.times)} times: chatter`,
   spread: (v) => `${w(v.lifts)} lifts lie ${w(v.observed)} apart; allowed ${digits(v.limit)} ${unitLabel(q(v.limit).unit)}`,
   bubbles: (v) => `${w(v.spot)}: ${(gradeWords as Readonly<Record<string, string>>)[w(v.grade)] ?? ''}`,
+  notFound: (v) => `Nothing bubbled in ${w(v.places)} places: it leaks all the same, and elsewhere`,
   dry: (v) => `All ${w(v.places)} places soaped, no leak`,
   outOfOrder: (v) => `Out of its turn: ${w(v.step)}`,
   stroke: (v) => `${w(v.axle)}: ${w(v.observed)}; must be ${sign(w(v.op))} ${w(v.limit)}`,

@@ -15,7 +15,7 @@ import {
   type RunEvent,
   type RunState,
 } from '../../src';
-import { perform, practiceOf, practiceRun, rigFor } from '../../src/practice';
+import { perform, practiceOf, practiceRun, rigFor, truthOf } from '../../src/practice';
 import { fold, foldAll } from '../../src/run';
 import { found, instrumentsFor, practised, recordFor, stageOf, type Written } from '../testing/attempt';
 
@@ -77,6 +77,22 @@ describe('where it leaks', () => {
     // Whatever was said of the places, even that all are dry: what failed goes on failing.
     const dry = leaks.events.map((e): RunEvent => (e.kind === 'spotted' ? { ...e, grade: 'none' } : e));
     expect(judge(leaks.plan, foldAll(dry))).toMatchObject({ verdict: 'fail', blocks: true });
+  });
+  /** Every rule set with its first fault that is a leak which its hold finds. */
+  const leaking = catalogue
+    .filter((p) => p.stages.some((s) => s.seeks) && p.id !== 'brakes.whole')
+    .flatMap((p) => p.ruleSets.map((r) => ({ id: p.id, ruleSet: r.id, fault: Object.entries(truthOf(p.id, r.id)).find(([, v]) => v === 'fail')?.[0] ?? '' })));
+  it.each(leaking)('$id, $ruleSet, $fault: soaped on its drawing, the place is found', ({ id, ruleSet, fault }) => {
+    const leaks = run(id, ruleSet, fault);
+    const found = of(leaks, 'find');
+    expect(found.map((f) => f.verdict)).toEqual(['fail']);
+    expect(found[0]?.reasons.map((r) => r.code)).toEqual(['bubbles']);
+  });
+  it('nothing that bubbles is nothing found, and says so', () => {
+    const leaks = run('suit.inflation', 'mbar-16.5', 'zip end');
+    const late = leaks.events.filter((e) => e.kind !== 'spotted' || e.grade === 'none');
+    const dry = leaks.events.map((e): RunEvent => (e.kind === 'spotted' ? { ...e, grade: 'fewAtFirst' } : e));
+    for (const events of [late, dry]) expect(judge(leaks.plan, foldAll(events))).toMatchObject({ verdict: 'fail', blocks: true });
   });
   it('need not be looked for: it is left with its reason, and not without', () => {
     const leaks = run('suit.inflation', 'mbar-16.5', 'zip end');

@@ -311,7 +311,7 @@ export const anaesCircle: Procedure = {
     search(
       'find',
       'circuit',
-      ['watch', 'make-up'],
+      ['watch', 'make-up', 'make-up-then'],
       'circuit',
       [act('fill-to-find', 'Filled again, no higher than before; vaporisers off', { makes: { relief: 'shut' } })],
       [

@@ -23,6 +23,8 @@ export interface SurveyMethod {
 export interface SurveyReasons {
   bubbles: { readonly spot: Words; readonly grade: Words };
   dry: { readonly places: Words };
+  /** It leaks, and no place of the route bubbled. */
+  notFound: { readonly places: Words };
 }
 
 export const surveyFacts: MethodFacts<SurveyMethod> = {
