@@ -77,7 +77,10 @@ async function intoWindow(page: Page): Promise<void> {
 
 async function doNext(page: Page, now: string): Promise<void> {
   // The program says by itself that a stage is over: a press that comes a moment after it would begin the next one.
-  if (now.startsWith('Judge it')) return void (await expect.poll(() => label(page)).not.toBe(now));
+  if (now.startsWith('Judge it')) {
+    await expect.poll(() => label(page)).not.toBe(now);
+    return;
+  }
   if (/^(Settling|Holding)/.test(now)) {
     await handDoes(page);
     await pass(page, secondsOf(now) + 1);
