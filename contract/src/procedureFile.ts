@@ -106,7 +106,7 @@ const limitSchema = shape({
 same<InferType<typeof limitSchema>, Limit>(true);
 const requirementSchema = shape({ id: id(), text: words(), of: valueAgain, op: comparison(), value: valueAgain, source: sourceSchema });
 same<InferType<typeof requirementSchema>, Requirement>(true);
-const promptSchema = shape({ stage: id(), every: quantitySchema, text: words(), byEye: only(), source: sourceSchema });
+const promptSchema = shape({ stage: id(), every: quantitySchema, text: words(), byEye: only(), reads: only(), source: sourceSchema });
 same<InferType<typeof promptSchema>, Prompt>(true);
 
 const shownOn = shape({ channel: id(), low: id().optional(), high: id().optional(), after: id().optional(), from: id().optional(), fresh: only() });

@@ -55,7 +55,7 @@ export interface RecordView extends RecordRow {
   readonly lifted: { readonly reason: string; readonly by: string; readonly at: string } | null;
   /** What people said in words of their own, in its order: why something was done again, broken off or taken back, and notes, those after the seal too. */
   readonly reasons: readonly (ReasonGiven & { readonly at: string; readonly by: string })[];
-  /** What was told of that day, thing by thing: tanks, vaporisers. */
+  /** What was told of that day, thing by thing (tanks, vaporisers), and what a hold asked to be read at its times. */
   readonly told: readonly ToldList[];
   readonly instruments: readonly {
     readonly channel: string;

@@ -3,7 +3,7 @@ import { readingAt } from './evidence/readings';
 import { figureOf, itemsOf, strict, type CheckItem, type CheckMethod, type Phase, type Reason, type Verdict } from '../procedure';
 import { type Attempted } from './evidence/attempted';
 import type { StageRecord } from './evidence/record';
-import { isShown, shownUnmet } from './evidence/shown';
+import { isDoubtful, isShown, shownUnmet } from './evidence/shown';
 import { milliseconds, stepsUnmet } from './evidence/steps';
 import type { Task } from './evidence/task';
 
@@ -66,6 +66,12 @@ const isSaidAfterwards = (phase: Phase, reason: Reason | null): boolean => phase
 export function checkTask({ method, record }: Attempted<CheckMethod>): Task {
   const item = checkAnswered(method, record) ? undefined : method.items.find((i) => record.answers[i.id] === undefined);
   return item ? { kind: 'answer', item } : { kind: 'end' };
+}
+
+/** What is shown by a gauge out of its calibration, in one reason; none where nothing is. */
+function doubted({ plan, instruments }: Attempted, items: readonly CheckItem[]): readonly Reason[] {
+  const doubtful = strict(plan) ? items.filter((i) => isDoubtful(i, instruments)) : [];
+  return doubtful.length > 0 ? [{ code: 'shownUncalibrated', values: { items: doubtful.map((i) => i.text).join('; ') } }] : [];
 }
 
 /** An answer that an item does not have: it applies to every item, or there is nothing between its sound and its bad. Both want their reason. */
@@ -135,6 +141,7 @@ export function judgeCheck(at: Attempted<CheckMethod>): readonly Finding[] {
     { code: 'answeredAll', values: { items: String(method.items.length) } },
     ...watched.map((i): Reason => ({ code: 'watched', values: { item: i.text, note: record.answers[i.id]?.reason ?? '' } })),
     ...(plan.ruleSet.byFeel && method.items.some((i) => i.feels) ? [{ code: 'byFeel' as const, values: plan.ruleSet.byFeel }] : []),
+    ...doubted(at, method.items),
     ...(unmeasured.length > 0 ? [{ code: 'notMeasured' as const, values: { items: unmeasured.map((i) => i.text).join('; ') } }] : []),
   ]);
 }

@@ -6,7 +6,7 @@ import type { Attempted, Instruments } from './evidence/attempted';
 import { confirmed } from './verdict/condemning';
 import { neverCame, neverMeans } from './evidence/never';
 import { readingsBetween, uReading } from './evidence/readings';
-import { isShown } from './evidence/shown';
+import { isDoubtful, isShown } from './evidence/shown';
 import { markAt, START, stayUnmet } from './evidence/steps';
 import { findingsBy, holdOf, methodTask } from './methods';
 import type { StageRecord } from './evidence/record';
@@ -58,10 +58,16 @@ function stayed(at: Attempted, finding: Finding): Finding {
 
 /** What was done without a gauge that would have shown it is said with the first thing that passes. */
 function withWord(at: Attempted, findings: readonly Finding[]): readonly Finding[] {
-  const said = at.stage.steps.filter((s) => s.kind === 'act' && s.shown !== undefined && !isShown(s, at.instruments));
-  const reason: Reason = { code: 'notMeasured', values: { items: said.map((s) => s.text).join('; ') } };
-  const first = said.length === 0 ? undefined : findings.find((f) => f.verdict === 'pass');
-  return findings.map((f) => (f === first ? { ...f, reasons: [...f.reasons, reason] } : f));
+  const acts = at.stage.steps.filter((s) => s.kind === 'act' && s.shown !== undefined);
+  const inWords = (of: readonly { readonly text: string }[]): string => of.map((s) => s.text).join('; ');
+  const said = acts.filter((s) => s.kind === 'act' && !isShown(s, at.instruments));
+  const doubtful = acts.filter((s) => s.kind === 'act' && isDoubtful(s, at.instruments));
+  const reasons: readonly Reason[] = [
+    ...(doubtful.length > 0 ? [{ code: 'shownUncalibrated' as const, values: { items: inWords(doubtful) } }] : []),
+    ...(said.length > 0 ? [{ code: 'notMeasured' as const, values: { items: inWords(said) } }] : []),
+  ];
+  const first = reasons.length === 0 ? undefined : findings.find((f) => f.verdict === 'pass');
+  return findings.map((f) => (f === first ? { ...f, reasons: [...f.reasons, ...reasons] } : f));
 }
 
 /** A search that was left, or hurried, has found nothing: it spoils no test. */

@@ -107,6 +107,13 @@ export function judgeSurvey(at: At): readonly Finding[] {
   if (leaks.length > 0) return leaks;
   const evidence = Object.values(record.spots).map((s) => s.event);
   return [
-    findingOf(at, SURVEY_EDITION, null, stage.seeks ? 'undecided' : 'pass', [{ code: stage.seeks ? 'notFound' : 'dry', values: { places: String(method.route.length) } }], evidence),
+    findingOf(
+      at,
+      SURVEY_EDITION,
+      null,
+      stage.seeks ? 'undecided' : 'pass',
+      [{ code: stage.seeks ? 'notFound' : 'dry', values: { places: String(method.route.length) } }],
+      evidence,
+    ),
   ];
 }

@@ -135,6 +135,8 @@ export interface Prompt {
   readonly text: Words;
   /** Only where a gauge is read by eye. */
   readonly byEye?: true;
+  /** What it asks for is a reading: the record has the table, and says which was missed. */
+  readonly reads?: true;
   readonly source: Source;
 }
 

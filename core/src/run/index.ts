@@ -8,6 +8,7 @@ export { may, type Refusal, type RefusalCode } from './may';
 export { attemptedOf, next, taskNow, type Next } from './next';
 export { planOfRun } from './planOfRun';
 export { reasonGiven, type ReasonGiven } from './reasonGiven';
+export { readingTables } from './readingTable';
 export { corrected, recall, type Recalled } from './recall';
 export { instrumentsOf, readingsOf, recordOf } from './stageRecord';
 export { standsNow } from './stands';

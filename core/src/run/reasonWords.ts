@@ -96,6 +96,7 @@ export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => strin
   watched: (v) => `Passes, and is looked at again next time: ${w(v.item)}: ${w(v.note)}`,
   sendsOn: (v) => `Nothing is decided by it: ${w(v.to)}`,
   leftTo: (v) => `Decided by what comes after it: ${w(v.stage)}`,
+  shownUncalibrated: (v) => `Shown by a gauge out of calibration, which measures nothing: ${w(v.items)}`,
   notMeasured: (v) => `Said, not measured, for want of a gauge: ${w(v.items)}`,
   scaleTooLong: (v) => `The rule asks for a gauge of no more than ${w(v.most)}: this one reads to ${w(v.high)}`,
   calibratedUnknown: (v) => `The rule asks for a calibration within ${w(v.most)}: nobody knows when this one was calibrated`,

@@ -1,5 +1,5 @@
 import type { RecordRow, RecordView } from '@grellin/contract';
-import { reasonGiven, toldInWords, usable, type Plan } from '@grellin/core';
+import { readingTables, reasonGiven, toldInWords, usable, type Plan } from '@grellin/core';
 import { asc, desc, eq, inArray } from 'drizzle-orm';
 import { Coded } from '../base';
 import { account, asset, holdLifted, instrument, type Queries, record, run, runAsset, runInstrument, standing } from '../db';
@@ -161,7 +161,7 @@ export async function recordView(db: Queries, histories: Histories, number: stri
     lifted,
     disposition: dispositionOf(row, { standing: stands, lifted }),
     reasons,
-    told: toldInWords(plan.procedure, state.opened?.lists ?? {}),
+    told: [...toldInWords(plan.procedure, state.opened?.lists ?? {}), ...readingTables(plan, state)],
     instruments: instruments.map(({ channel, instrument: i }) => {
       const copy = state.opened?.instruments[channel];
       return {

@@ -96,6 +96,10 @@ const byEye = (tag: string, title: string, range: DemoInstrument['range'], resol
 export const eyes: readonly DemoInstrument[] = [
   byEye('RU-01', 'Push-rod rule, sixteenths', [0, 6, '[in_i]'], 0.0625, 0.03125),
   byEye('BC-01', 'Bubble counter', [0, 1000, '1'], 1, 1),
+  byEye('CM-01', 'Inclined column, water', [0, 14, "[in_i'H2O]"], 0.01, 0.02),
+  byEye('TA-01', 'Hand tachometer', [0, 3000, '/min'], 10, 20),
+  byEye('TQ-01', 'Torque wrench', [0, 100, '[ft_i].[lbf_av]'], 1, 2),
+  byEye('TH-01', 'Thermometer', [0, 50, 'Cel'], 0.1, 0.2),
 ];
 
 /** The titles of the benches' simulated instruments, by the first letters of their device. */

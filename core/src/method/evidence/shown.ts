@@ -15,6 +15,14 @@ export function isShown(said: Showing, instruments: Instruments): boolean {
   return channels.length > 0 && channels.every((c) => instruments[c] !== undefined);
 }
 
+/**
+ * Whether a gauge that shows it is out of its calibration: it may still say no, and its yes is no measurement.
+ * @example isDoubtful({ text: 'Falls to zero' }, {}) // false
+ */
+export function isDoubtful(said: Showing, instruments: Instruments): boolean {
+  return isShown(said, instruments) && shownChannels(said).some((c) => instruments[c]?.inCalibration === false);
+}
+
 /** Whether a reading is below the one or above the other; where nothing is named, nothing is. */
 function isOutside(r: Reading, low: Quantity | undefined, high: Quantity | undefined): boolean {
   return (low !== undefined && decimalIn(r, low.unit).lt(low.value)) || (high !== undefined && decimalIn(r, high.unit).gt(high.value));

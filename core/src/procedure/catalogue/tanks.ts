@@ -257,7 +257,7 @@ const ten = (id: string, title: string, note: string, assemblyLeft: number, limi
   note,
   order: 'free',
   skip: [],
-  prompts: [{ stage: 'pressure', every: of(1, 'min'), text: 'Read the manometer and write it down', byEye: true, source: commonPractice }],
+  prompts: [{ stage: 'pressure', every: of(1, 'min'), text: 'Read the manometer and write it down', byEye: true, reads: true, source: commonPractice }],
   requires: [
     needs(
       'ullage-share',

@@ -55,6 +55,8 @@ export interface CheckReasons {
   notMeasured: { readonly items: Words };
   /** No gauge stands behind it: what a hand can find this way, and what it cannot. */
   byFeel: { readonly finds: Words; readonly misses: Words };
+  /** What stands behind the answer is a gauge out of its calibration. */
+  shownUncalibrated: { readonly items: Words };
   answeredAll: { readonly items: Words };
   /** It passes, and is looked at again next time. */
   watched: { readonly item: Words; readonly note: Words };

@@ -59,6 +59,20 @@ describe('what the bench shows', () => {
     expect(upTo('bled').gauges[0]).toMatchObject({ channel: 'primary', window: '0 psi to 100 psi' });
   });
 
+  it('has a key for each gauge that a thumb catches, until both are through, and says why a thing is done', () => {
+    const { plan, events } = practiceRun('brakes.whole', 'fire-apparatus', 'air-brakes', 'none');
+    const engine = events.findIndex(is({ kind: 'marked', mark: 'engine-idle-both' }));
+    const begun = foldAll(events.slice(0, engine + 1));
+    expect(benchView(plan, begun, begun.at).taps.map((t) => [t.channel, t.quantity.value])).toEqual([
+      ['primary', 85],
+      ['secondary', 85],
+    ]);
+    const through = foldAll(events.slice(0, events.findIndex(is({ kind: 'marked', mark: 'passed' }))));
+    expect(benchView(plan, through, through.at).taps).toEqual([]);
+    const asked = foldAll(events.slice(0, events.findIndex(is({ kind: 'answered', item: 'chocks' }))));
+    expect(benchView(plan, asked, asked.at).why).toBe('Once the parking brake is off, nothing else holds it.');
+  });
+
   it('after a failed stage says what it may be and what to try', () => {
     const leaking = suitRun('zip end');
     const state = leaking.upTo(is({ kind: 'ended', stage: 'inflate' }));

@@ -1,5 +1,17 @@
 import type { RunView } from '@grellin/contract';
-import { limitInWords, preferred, readingsOf, showQuantity, type Plan, type RunState, type Stage, type UnitChoices, factsOf } from '@grellin/core';
+import {
+  liftMark,
+  limitInWords,
+  preferred,
+  readingsOf,
+  showQuantity,
+  shutMark,
+  type Plan,
+  type RunState,
+  type Stage,
+  type UnitChoices,
+  factsOf,
+} from '@grellin/core';
 import type { BenchView } from './benchView';
 import type { Gauge } from './gaugeView';
 
@@ -11,11 +23,21 @@ export interface TypedChannel extends Gauge {
 /** The channel that is asked for alone; while one thing is to be read, only its form is open. */
 const askedAlone = (view: BenchView): string | null => (view.next.kind === 'read' ? view.next.channel : null);
 
+/** A lift that is read by eye has two readings: where it opened, and after that where it shut. The field says which it wants. */
+function wantedOf({ stage, next }: BenchView, run: RunState, { title, channel }: Gauge): string {
+  if (stage?.method.kind !== 'relief' || next.kind !== 'act') return title;
+  const lift = Array.from({ length: stage.method.repeats }, (_, k) => k + 1).find((k) => shutMark(k) === next.step.id);
+  const began = lift === undefined ? undefined : run.attempts[stage.id]?.at(-1)?.marks.find((m) => m.mark === liftMark(lift))?.at;
+  if (began === undefined) return title;
+  const read = readingsOf(run, channel).between(began, Number.POSITIVE_INFINITY).length;
+  return read === 0 ? $localize`${title}:gauge:, where it opened` : $localize`${title}:gauge:, where it shut`;
+}
+
 /** The channels whose readings are typed. */
-export function typedChannelsOf(view: BenchView, instruments: RunView['instruments']): readonly TypedChannel[] {
+export function typedChannelsOf(view: BenchView, instruments: RunView['instruments'], run: RunState): readonly TypedChannel[] {
   const alone = askedAlone(view);
   return view.gauges
-    .map((g) => ({ ...g, instrument: instruments[g.channel] }))
+    .map((g) => ({ ...g, title: wantedOf(view, run, g), instrument: instruments[g.channel] }))
     .filter((g) => g.instrument?.streams === false && (alone ?? g.channel) === g.channel);
 }
 

@@ -39,7 +39,7 @@ export class GaugeAside {
   });
   protected readonly typedChannels = computed(() => {
     const view = this.view();
-    return view ? typedChannelsOf(view, this.bench().view?.instruments ?? {}) : [];
+    return view ? typedChannelsOf(view, this.bench().view?.instruments ?? {}, this.bench().run) : [];
   });
   /** One key a gauge that is read by eye: a thumb on each, pressed as its needle goes through the figure. */
   protected readonly taps = computed(() =>
