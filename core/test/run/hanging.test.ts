@@ -243,7 +243,7 @@ describe('a gauge out of its calibration', () => {
     found(low, 'applied', {
       readings: { primary: [[0.2, 120], [40, 110], [100, 109]], secondary: [[0.2, 120], [40, 110], [100, 109]], engine: [[1, 0], [40, 0], [99, 0]] },
       marks: { recharge: 0.5, pedal: 2, 'applied-settle': 30, start: 40 },
-      instruments: { engine: { fitted: false, calibrationDue: due, inCalibration: due !== null } },
+      instruments: { engine: { fitted: false, inCalibration: due !== null } },
     }); // prettier-ignore
   it('that shows a step says that it measures nothing; one that is calibrated says nothing of the kind', () => {
     const told = (due: string | null) => pedal(due).flatMap((f) => f.reasons.map((r) => r.code));
