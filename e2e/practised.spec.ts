@@ -10,7 +10,6 @@ const schools: readonly { readonly procedure: string; readonly ruleSet: string; 
     { procedure: 'anaes.circle', ruleSet: 'watch-first', fault: 'hose crack', verdict: 'fail', says: /Decided by what comes after it/ },
     { procedure: 'anaes.circle', ruleSet: 'watch-first', fault: 'none', verdict: 'pass' },
     { procedure: 'store.half-life', ruleSet: 'oil-25', fault: 'hatch seal', verdict: 'fail', says: /Top hatch: a stream/ },
-    { procedure: 'valve.relief', ruleSet: 'asme', fault: 'manifold leaks', verdict: 'undecided', says: /soap manifold and fittings/ },
     { procedure: 'tank.ibc', ruleSet: 'psi-2', fault: 'manhole gasket', verdict: 'fail', says: /Manhole and its gasket: a st/ },
     { procedure: 'anaes.automatic', ruleSet: 'ml-150', fault: 'hose crack', verdict: 'fail' },
     { procedure: 'brakes.in-cab', ruleSet: 'general', fault: 'wheel play', verdict: 'fail' },
