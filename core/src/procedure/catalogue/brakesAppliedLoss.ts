@@ -2,7 +2,8 @@ import type { Condition, Limit, OnSetUp, Parameter, Procedure, RuleSet, Source }
 import { commonPractice, fromMemory } from '../source';
 import { brakeStates, engineStates, neverRolls, together } from './brakeStates';
 import { engineChannel, standingStill, stopped } from './engine';
-import { act, defers, search, soapTime } from './parts';
+import { defers, soapTime } from './parts';
+import { searchAir } from './searchAir';
 
 const cdl = fromMemory('Commercial driver licence manual', 'section 5, air brakes');
 const nsc = fromMemory('Provincial air-brake manuals');
@@ -156,26 +157,7 @@ export const brakesAppliedLoss: Procedure = {
         gas: { volume: 'vehicle.reservoir' },
       },
     },
-    search(
-      'find',
-      'vehicle',
-      ['static', 'applied'],
-      'air-lines',
-      [
-        act('find-air', 'Charged again, engine off, chocked; a second person or a jack on the pedal where it fell applied', {
-          needs: { chocks: 'in' },
-          makes: { engine: 'off' },
-        }),
-      ],
-      [
-        ['compressor', 'Compressor line and governor'],
-        ['drains', 'Tank drains and tanks'],
-        ['foot-valve', 'Foot valve'],
-        ['lines', 'Lines and their joints'],
-        ['couplings', 'Coupling heads'],
-        ['chambers', 'Each chamber, its hose and its rod’s mouth'],
-      ],
-    ),
+    searchAir,
     {
       id: 'aftercare',
       role: 'vehicle',

@@ -3,27 +3,8 @@ import { itemsOf } from '../method';
 import { commonPractice, fromMemory } from '../source';
 import { brakeStates, engineStates, lineStates, neverParted, neverRolls, together } from './brakeStates';
 import { engineChannel, engineSpeeds, fastIdling, idling, running, stopped } from './engine';
-import {
-  act,
-  band,
-  caution,
-  defers,
-  fault,
-  figure,
-  is,
-  item,
-  limit,
-  look,
-  minutes,
-  of,
-  psi as unit,
-  reach,
-  search,
-  seconds,
-  soapTime,
-  test,
-  wait,
-} from './parts';
+import { act, band, caution, defers, fault, figure, is, item, limit, look, minutes, of, psi as unit, reach, seconds, soapTime, test, wait } from './parts';
+import { searchAir } from './searchAir';
 
 const cdl = fromMemory('Commercial driver licence manual', 'section 5, air brakes');
 const nsc = fromMemory('Provincial air-brake manuals');
@@ -180,26 +161,7 @@ const stages: readonly Stage[] = [
       gas: { volume: 'vehicle.reservoir' },
     },
   ),
-  search(
-    'find',
-    'vehicle',
-    ['static', 'applied'],
-    'air-lines',
-    [
-      act('find-air', 'Charged again, engine off, chocked; a second person or a jack on the pedal where it fell applied', {
-        needs: { chocks: 'in' },
-        makes: { engine: 'off' },
-      }),
-    ],
-    [
-      ['compressor', 'Compressor line and governor'],
-      ['drains', 'Tank drains and tanks'],
-      ['foot-valve', 'Foot valve'],
-      ['lines', 'Lines and their joints'],
-      ['couplings', 'Coupling heads'],
-      ['chambers', 'Each chamber, its hose and its rod’s mouth'],
-    ],
-  ),
+  searchAir,
   at(
     'warning',
     both,

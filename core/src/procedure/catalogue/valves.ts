@@ -305,7 +305,7 @@ export const valveRelief: Procedure = {
       boiler,
       sectionI,
       false,
-      [limit('boiler.blowdown', 'crack', 'blowdown', '<=', of(10, '%'), sectionI)],
+      [limit('boiler.blowdown', 'crack', 'blowdown', '<=', of(10, '%'))],
     ),
     reliefRules('iso', '±3 % or 0.1 bar', 'Three openings within 3 % or 0.1 bar, whichever is greater; then the seat.', iso, iso4126, false),
     reliefRules(
