@@ -1,6 +1,6 @@
 import { findingOf, lacking, type Finding } from './verdict/finding';
-import { waterCompression } from '../physics';
-import { figureOf, strict, type Channel, type ExpansionMethod, type Id, type Measure, type Reason } from '../procedure';
+import { waterCompression, weighedWater } from '../physics';
+import { figureOf, strict, WORKING_READ, type Channel, type ExpansionMethod, type Id, type Measure, type Reason } from '../procedure';
 import { decimal, decimalIn, significant, type Decimal, type Quantity } from '../quantity';
 import { CAN_ERR } from '../uncertainty';
 import { isReason, usableInstrument, type Attempted } from './evidence/attempted';
@@ -19,6 +19,33 @@ type At = Attempted<ExpansionMethod>;
 export const ZEROED = 'zeroed';
 export const TOTAL = 'total-read';
 export const PERMANENT = 'permanent-read';
+
+/** Water between which a balance's weight is a volume, °C. */
+const [COLDEST, WARMEST] = [0, 40];
+
+/** What shows the water: the burette, the balance, or both. */
+function scalesOf({ method, instruments }: At): readonly Channel[] {
+  const fitted = [method.water, method.scale].filter((c): c is Channel => c !== undefined && instruments[c] !== undefined);
+  return fitted.length > 0 ? fitted : [method.water];
+}
+
+/** How many mL one unit of a scale's reading is: more than a constant only where water is weighed. */
+function millilitres(at: At, channel: Channel, unit: string, when: number): number | Reason {
+  if (channel !== at.method.scale) return span({ value: 1, unit }, 'mL');
+  const warmth = at.method.temperature === undefined ? undefined : readingAt(at.record, at.method.temperature, when);
+  if (!warmth) return { code: 'noReading', values: { channel: at.method.temperature ?? 'temperature' } };
+  const celsius = decimalIn(warmth, 'Cel').toNumber();
+  if (celsius < COLDEST || celsius > WARMEST) return { code: 'notWater', values: { value: { value: warmth.value, unit: warmth.unit } } };
+  return weighedWater(span({ value: 1, unit }, 'g'), celsius);
+}
+
+/** The water that a scale showed at a moment, as a volume. */
+function volumeAt(at: At, channel: Channel, when: number): Reading | Reason | undefined {
+  const reading = readingAt(at.record, channel, when);
+  if (!reading || channel !== at.method.scale) return reading;
+  const each = millilitres(at, channel, reading.unit, when);
+  return typeof each === 'number' ? { ...reading, value: Number((reading.value * each).toPrecision(8)), unit: 'mL' } : each;
+}
 
 /** Released means less than this share of the test pressure is left. Common practice. */
 const RELEASED_SHARE = 0.01;
@@ -42,14 +69,36 @@ function releasedUnmet(at: At, when: number): Reason | null {
 }
 
 function zeroedUnmet(at: At, when: number): Reason | null {
-  const { method, record } = at;
+  const { record } = at;
   const unmet = stepsUnmet(at, when) ?? releasedUnmet(at, when);
   if (unmet) return unmet;
-  const water = readingAt(record, method.water, when);
-  const instrument = at.instruments[method.water];
-  if (!water || !instrument) return { code: 'noReading', values: { channel: method.water } };
-  const step = span(instrument.resolution, water.unit);
-  return Math.abs(water.value) > step * (1 + 1e-9) ? { code: 'notZeroed', values: { value: { value: water.value, unit: water.unit } } } : null;
+  // Burette and balance, each for this cylinder.
+  for (const channel of scalesOf(at)) {
+    const water = readingAt(record, channel, when);
+    const instrument = at.instruments[channel];
+    if (!water || !instrument) return { code: 'noReading', values: { channel } };
+    const step = span(instrument.resolution, water.unit);
+    if (Math.abs(water.value) > step * (1 + 1e-9)) return { code: 'notZeroed', values: { value: { value: water.value, unit: water.unit } } };
+  }
+  return null;
+}
+
+/** Why the expansion at the working pressure may not be read: the needle is not there, or no scale was. */
+function workingUnmet(at: At, when: number): Reason | null {
+  const { plan, method, record } = at;
+  if (!method.working) return null;
+  const outside = windowUnmet('notReached', record, method.pressure, figureOf(plan, method.working.low), figureOf(plan, method.working.high), when);
+  return outside ?? waterUnread(at, when);
+}
+
+/** A scale, or the thermometer that its weight hangs on, that was not read. */
+function waterUnread(at: At, when: number): Reason | null {
+  for (const channel of scalesOf(at)) {
+    const water = volumeAt(at, channel, when);
+    if (!water) return { code: 'noReading', values: { channel } };
+    if ('code' in water) return water;
+  }
+  return null;
 }
 
 /** Why the total may not be read: the hold is not over, the pressure sank below the test pressure, or the water still moves. */
@@ -62,14 +111,22 @@ function totalUnmet(at: At, when: number): Reason | null {
   const { low, high } = testWindow(at);
   const sank = readingsBetween(record, method.pressure, since, when).find((r) => decimalIn(r, low.unit).lt(low.value));
   if (sank) return { code: 'notReached', values: { value: { value: sank.value, unit: sank.unit }, low, high } };
-  return readingAt(record, method.water, when) ? null : { code: 'noReading', values: { channel: method.water } };
+  return waterUnread(at, when);
 }
 
-const marks: readonly { readonly mark: Id; readonly text: string; readonly unmet: (at: At, when: number) => Reason | null }[] = [
+interface Mark {
+  readonly mark: Id;
+  readonly text: string;
+  readonly unmet: (at: At, when: number) => Reason | null;
+}
+
+const always: readonly Mark[] = [
   { mark: ZEROED, text: 'No pressure on: top up and set the water scale to zero', unmet: zeroedUnmet },
   { mark: TOTAL, text: 'Read the total expansion', unmet: totalUnmet },
-  { mark: PERMANENT, text: 'Let the pressure down and read what stays', unmet: releasedUnmet },
+  { mark: PERMANENT, text: 'Let the pressure down and read what stays', unmet: (at, when) => releasedUnmet(at, when) ?? waterUnread(at, when) },
 ];
+const onTheWayUp: Mark = { mark: WORKING_READ, text: 'On the way up, at the working pressure: read the expansion', unmet: workingUnmet };
+const marksOf = ({ method }: At): readonly Mark[] => always.flatMap((m) => (m.mark === TOTAL && method.working ? [onTheWayUp, m] : [m]));
 
 function startUnmet(at: At, when: number): Reason | null {
   const { low, high } = testWindow(at);
@@ -81,14 +138,14 @@ function startUnmet(at: At, when: number): Reason | null {
  */
 export function expansionTask(at: At): Task {
   const { plan, method, record } = at;
-  for (const { mark, text, unmet } of marks) {
+  for (const { mark, text, unmet } of marksOf(at)) {
     if (markAt(record, mark) !== undefined) continue;
     if (mark === TOTAL) {
       const since = markAt(record, START);
       if (since === undefined) return { kind: 'start', ...testWindow(at), on: [method.pressure], unmet: (when) => startUnmet(at, when) };
       const until = since + milliseconds(figureOf(plan, method.hold));
-      const last = readingsOn(record, method.water).at(-1);
-      if (!last || last.at < until) return { kind: 'hold', since, until };
+      const read = scalesOf(at).every((c) => (readingsOn(record, c).at(-1)?.at ?? 0) >= until);
+      if (!read) return { kind: 'hold', since, until };
     }
     return { kind: 'mark', mark, text, on: [], unmet: (when) => unmet(at, when) };
   }
@@ -145,9 +202,11 @@ export function expansionSoFar(at: At): ExpansionSoFar | null {
   const { method, record } = at;
   const read = (channel: Channel, mark: Id): Reading | undefined => {
     const when = markAt(record, mark);
-    return when === undefined ? undefined : readingAt(record, channel, when);
+    const found = when === undefined ? undefined : volumeAt(at, channel, when);
+    return found && 'code' in found ? undefined : found;
   };
-  const [total, pressure, permanent] = [read(method.water, TOTAL), read(method.pressure, TOTAL), read(method.water, PERMANENT)];
+  const [scale = method.water] = scalesOf(at);
+  const [total, pressure, permanent] = [read(scale, TOTAL), read(method.pressure, TOTAL), read(scale, PERMANENT)];
   if (!total || !pressure) return null;
   const e = expansionsOf(at, total, permanent ?? { ...total, value: 0 }, pressure);
   if ('code' in e) return null;
@@ -181,7 +240,7 @@ function shownAs(at: At, of: Measure, e: Expansions, u: number): { readonly obse
 /** The marks were made when they could be: asked again of the history. */
 function marksUnmet(at: At): Reason | null {
   let before = at.record.beganAt;
-  for (const { mark, text, unmet } of marks) {
+  for (const { mark, text, unmet } of marksOf(at)) {
     const when = markAt(at.record, mark);
     if (when === undefined) return { code: 'stepSkipped', values: { step: text } };
     if (when < before) return { code: 'outOfOrder', values: { step: text } };
@@ -200,10 +259,15 @@ function marksUnmet(at: At): Reason | null {
  * @example total 150.0 mL, permanent 9.5 mL: 6.33 %, pass at ≤ 10 %
  */
 export function judgeExpansion(at: At): readonly Finding[] {
+  return scalesOf(at).flatMap((channel) => judgedOn(at, channel));
+}
+
+/** The expansion by one scale: a volume, and what a balance weighed of it. */
+function judgedOn(at: At, channel: Channel): readonly Finding[] {
   const { plan, stage, method, record } = at;
-  const found = (verdict: Finding['verdict'], reason: Reason): readonly Finding[] => [findingOf(at, EXPANSION_EDITION, method.water, verdict, [reason])];
+  const found = (verdict: Finding['verdict'], reason: Reason): readonly Finding[] => [findingOf(at, EXPANSION_EDITION, channel, verdict, [reason])];
   const gauge = usableInstrument(at, method.pressure);
-  const instrument = usableInstrument(at, method.water);
+  const instrument = usableInstrument(at, channel);
   const unmet = marksUnmet(at);
   if (unmet) {
     const { verdict, reason } = lacking(record, unmet);
@@ -211,22 +275,35 @@ export function judgeExpansion(at: At): readonly Finding[] {
   }
   if (isReason(gauge)) return found('void', gauge);
   if (isReason(instrument)) return found('void', instrument);
-  const total = readingAt(record, method.water, markAt(record, TOTAL) ?? 0);
-  const permanent = readingAt(record, method.water, markAt(record, PERMANENT) ?? 0);
+  const atMark = (mark: Id): Reading | Reason => volumeAt(at, channel, markAt(record, mark) ?? 0) ?? { code: 'noReading', values: { channel } };
+  const [total, permanent] = [atMark(TOTAL), atMark(PERMANENT)];
   const pressure = readingAt(record, method.pressure, markAt(record, TOTAL) ?? 0);
-  if (!total || !permanent || !pressure) return found('void', { code: 'noReading', values: { channel: method.water } });
+  if ('code' in total) return found('void', total);
+  if ('code' in permanent) return found('void', permanent);
+  if (!pressure) return found('void', { code: 'noReading', values: { channel: method.pressure } });
   const e = expansionsOf(at, total, permanent, pressure);
   if ('code' in e) return found('void', e);
-  const u = uReading(instrument, e.unit);
-  if (strict(plan) && e.permanent.lt(-Math.max(span(instrument.resolution, e.unit), CAN_ERR * u)))
+  // A balance's errors are in what it weighs: as much of a volume as that is.
+  const own = instrument.resolution.unit;
+  const each = channel === method.scale ? millilitres(at, channel, own, markAt(record, TOTAL) ?? 0) : span({ value: 1, unit: own }, e.unit);
+  if (typeof each !== 'number') return found('void', each);
+  const u = uReading(instrument, own) * each;
+  if (strict(plan) && e.permanent.lt(-Math.max(span(instrument.resolution, own) * each, CAN_ERR * u)))
     return found('void', { code: 'shrank', values: { value: { value: e.permanent.toNumber(), unit: e.unit } } });
   const q = (v: Decimal, unit = e.unit): Quantity => ({ value: significant(v).toNumber(), unit });
-  return limitsOn(plan, stage.id, method.water).flatMap((limit) => {
+  const working = method.working ? markAt(record, WORKING_READ) : undefined;
+  const atWorking = working === undefined ? undefined : volumeAt(at, channel, working);
+  const weighed = channel === method.scale ? readingAt(record, channel, markAt(record, TOTAL) ?? 0) : undefined;
+  const taken: Record<Id, Quantity> = {
+    ...(e.compression > 0 ? { read: q(e.read), compression: { value: e.compression, unit: e.unit } } : {}),
+    ...(atWorking && !('code' in atWorking) ? { working: { value: Number(atWorking.value.toPrecision(5)), unit: atWorking.unit } } : {}),
+    ...(weighed ? { weighed: { value: weighed.value, unit: weighed.unit } } : {}),
+  };
+  return limitsOn(plan, stage.id, channel).flatMap((limit) => {
     const shown = shownAs(at, limit.of, e, u);
     if (!shown) return [];
-    const taken: Record<Id, Quantity> = e.compression > 0 ? { read: q(e.read), compression: { value: e.compression, unit: e.unit } } : {};
     return [
-      judgeValue(at, EXPANSION_EDITION, method.water, limit, {
+      judgeValue(at, EXPANSION_EDITION, channel, limit, {
         ...shown,
         best: limit.of === 'percent' || limit.of === 'permanent' || limit.of === 'deviation' ? 0 : null,
         fitted: instrument.fitted,

@@ -29,4 +29,4 @@ export { isNight } from './night';
 export { referenceStates, type ReferenceState } from './referenceState';
 export { driftEqualToLoss, pressurePerKelvin, REFERENCE_TEMPERATURE_K, STANDARD_ATMOSPHERE_PA } from './sensitivity';
 export { leastFillMinutes, leastUllageTwoInch, ullageSum, type TankFill, type UllageSum } from './ullage';
-export { elasticShare, waterCompression, waterFactor } from './water';
+export { elasticShare, waterCompression, waterDensity, weighedWater, waterFactor } from './water';

@@ -50,6 +50,36 @@ export function waterCompression(massKg: number, pressureBar: number, celsius: n
 }
 
 /**
+ * Density of air-free water at atmospheric pressure.
+ * Source: Tanaka et al., Metrologia 38 (2001), the CIPM formula; from memory.
+ * @param celsius 0 to 40 °C
+ * @returns kg/m³
+ * @throws RangeError outside that
+ * @example waterDensity(20) // 998.20675
+ */
+export function waterDensity(celsius: number): number {
+  if (!(celsius >= 0 && celsius <= 40)) throw new RangeError('the density of water is known from 0 to 40 °C');
+  return 999.97495 * (1 - ((celsius - 3.983035) ** 2 * (celsius + 301.797)) / (522528.9 * (celsius + 69.34881)));
+}
+
+/** Air at the balance, and the weights that it was adjusted with, kg/m³. Source: OIML D 28, conventional mass. */
+const AIR = 1.2;
+const WEIGHTS = 8000;
+
+/**
+ * The volume of water that a balance shows a weight of, weighed in air.
+ * @param grams what it shows, g
+ * @param celsius the water's temperature, 0 to 40 °C
+ * @returns mL
+ * @throws RangeError outside that
+ * @example weighedWater(100, 20) // 100.28518
+ */
+export function weighedWater(grams: number, celsius: number): number {
+  const density = waterDensity(celsius);
+  return (grams * (1 - AIR / WEIGHTS)) / ((density - AIR) / 1000);
+}
+
+/**
  * Elastic expansion of a thick-walled cylinder with closed ends as a share of its volume: P ÷ (E(k²−1))·[3(1−2ν) + 2(1+ν)k²].
  * Source: Lamé; Roark, from memory.
  * @param ratio outside over inside diameter

@@ -1,3 +1,4 @@
+export { practiceTimes } from './bench/tanks';
 export { benches, trades, type Bench, type Benches } from './bench';
 export { handAt, movesAt, rigFor, truthOf, type DefiniteMove } from './hand';
 export { perform, type Practice } from './perform';

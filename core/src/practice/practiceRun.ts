@@ -1,5 +1,5 @@
-import { procedureById, type Id, type Plan } from '../procedure';
-import { planOfRun, type InstrumentCopy, type RunEvent, type RunState } from '../run';
+import { procedureById, type Attributes, type Id, type Plan } from '../procedure';
+import { planOfRun, type AssetCopy, type InstrumentCopy, type RunEvent, type RunState } from '../run';
 import { perform, type Practice } from './perform';
 import { setupFor } from './setup';
 
@@ -13,6 +13,9 @@ export interface PracticeRun {
 export interface PracticeOptions extends Partial<Pick<Practice, 'answers' | 'readings' | 'seed' | 'breakOff' | 'name'>> {
   readonly startedAt?: string;
   readonly digest?: string;
+  /** What the item says of itself besides what its bench has, and what it carries that may be used. */
+  readonly attributes?: Attributes;
+  readonly carries?: AssetCopy['carries'];
   /** Changes every instrument: to a coarser one, or one whose calibration has run out. */
   readonly instrument?: (copy: InstrumentCopy) => InstrumentCopy;
 }
@@ -31,9 +34,15 @@ export function practiceOf(procedureId: Id, ruleSet: Id, rig: Id, fault: string,
     startedAt: options.startedAt ?? '2026-11-25T08:00:00.000Z',
     procedure: options.digest ?? '0'.repeat(64),
     ruleSet,
-    assets: setup.assets,
+    assets: Object.fromEntries(
+      Object.entries(setup.assets).map(([role, a]) => [
+        role,
+        { ...a, attributes: { ...a.attributes, ...options.attributes }, ...(options.carries ? { carries: options.carries } : {}) },
+      ]),
+    ),
     instruments: Object.fromEntries(Object.entries(setup.instruments).map(([channel, i]) => [channel, change(i)])),
     ...(setup.lists ? { lists: setup.lists } : {}),
+    ...(setup.tables ? { tables: setup.tables } : {}),
     clock: 'simulated',
   };
   const made = planOfRun(procedure, opened);

@@ -1,4 +1,4 @@
-import { channelsUsed, procedureById, type Channel, type Id, type Lists, type Role } from '../procedure';
+import { channelsUsed, procedureById, type Channel, type Id, type Lists, type Role, type Tables } from '../procedure';
 import type { Quantity, Unit } from '../quantity';
 import type { Sensor, Sensors } from '../rig';
 import type { AssetCopy, InstrumentCopy } from '../run';
@@ -10,6 +10,8 @@ export interface Setup {
   readonly device: string;
   readonly assets: Readonly<Record<Role, AssetCopy>>;
   readonly lists?: Lists;
+  /** The kept tables that it goes by. */
+  readonly tables?: Tables;
   readonly instruments: Readonly<Record<Channel, InstrumentCopy>>;
   readonly sensors: Sensors;
   readonly inputs: Readonly<Record<Channel, Channel>>;
@@ -53,6 +55,7 @@ export function setupFor(procedure: Id, ruleSet: Id): Setup {
     device: row.device,
     assets: { [row.role]: { id: row.tag, attributes: { ...row.attributes, ...row.by?.[ruleSet] } } },
     ...(row.lists ? { lists: row.lists } : {}),
+    ...(row.tables ? { tables: row.tables } : {}),
     instruments: mapped(gauges, (channel, g) => [channel, instrument(channel, g)]),
     sensors: mapped(gauges, (_, g) => [g.input, sensor(g)]),
     inputs: mapped(

@@ -32,6 +32,12 @@ export interface AttributeRow {
   readonly type: AttributeKind;
   /** A figure of the day: asked anew whenever a run is opened. */
   readonly asked?: true;
+  /** A figure of the day that no rule needs: it is asked for the record, and may be left unsaid. */
+  readonly noted?: true;
+  /** It names a kept table of this kind. */
+  readonly table?: Id;
+  /** It names, by its tag, an item of this class that goes along with it: what forbids the use of that one forbids it here. */
+  readonly carries?: Id;
 }
 
 /** A kind of equipment, with the attributes that its procedures may ask for. */
@@ -50,7 +56,7 @@ const choice = (id: Id, title: Words, answers: Readonly<Record<Id, Words>>): Att
   type: { kind: 'choice', choices: Object.entries(answers).map(([answer, called]) => ({ id: answer, title: called })) },
 });
 /** A figure with the units of its trade, and what is plausible in the first of them (common practice, wide: it is there for slips of the finger). */
-const measured =
+export const measured =
   (dimension: Dimension, ...usual: [Unit, ...Unit[]]) =>
   (id: Id, title: Words, low: number, high: number): AttributeRow => ({
     id,
@@ -66,6 +72,7 @@ const bar = measured('pressure', 'bar', '[psi]', 'MPa');
 const hours = measured('time', 'h', 'd', 'min');
 
 const asked = (row: AttributeRow): AttributeRow => ({ ...row, asked: true });
+const noted = (row: AttributeRow): AttributeRow => ({ ...row, asked: true, noted: true });
 
 const OTHER = { other: 'another' } as const;
 const school = (stricter: Id, title = 'Stricter or general figures'): AttributeRow =>
@@ -100,6 +107,7 @@ const vehicle = [
   yesNo('secondLamp', 'A second lamp: at the rear, or of the other circuit'),
   yesNo('lowAirMessage', 'A message for low air on a display'),
   yesNo('ebs', 'Electronic brakes, with a lamp of their own'),
+  noted(measured('length', 'km', '[mi_i]')('mileage', 'Mileage', 0, 5_000_000)),
 ] as const;
 
 const cylinder = [
@@ -151,6 +159,7 @@ export const assetClasses: readonly AssetClass[] = [
     attributes: [
       bar('filling', 'Nominal filling pressure', 50, 500),
       litres('waterCapacity', 'Water capacity of its cylinder', 0.5, 20),
+      { ...words('cylinder', 'Cylinder that it carries, by its tag'), carries: 'cylinder' },
       millilitres('trappedVolume', 'Volume between cylinder valve and reducer', 1, 500),
       yesNo('alarmLamp', 'A lamp with its low-air alarm'),
       yesNo('display', 'A display of the quarters'),
@@ -161,7 +170,7 @@ export const assetClasses: readonly AssetClass[] = [
         other: 'as its maker says',
       }),
       choice('alarm', 'Low-air alarm built to', { quarter: 'a quarter of the filling', third: 'a third of the filling', '55 bar': '55 bar', ...OTHER }),
-      school('strict', 'Ready from, by school'),
+      school('strict', 'School that says when it is ready'),
     ],
   },
   { id: 'face-piece', title: 'Face-piece', attributes: [litres('volume', 'Inside volume on the test head', 0.2, 20)] },
@@ -192,6 +201,7 @@ export const assetClasses: readonly AssetClass[] = [
       litres('volume', 'Volume with its bag', 0.2, 20),
       measured('pressure', 'cm[H2O]', 'mbar', 'kPa')('reliefPressure', 'The maker’s relief pressure', 5, 120),
       yesNo('automaticTest', 'Its machine has a leak test of its own'),
+      noted(measured('mass', 'kg', '[lb_av]', 'g')('patientMass', 'Body mass of the next patient', 0.02, 1500)),
     ],
   },
   { id: 'truck', title: 'Truck', attributes: vehicle },
@@ -219,8 +229,7 @@ export const assetClasses: readonly AssetClass[] = [
       choice('nitrogenBy', 'Nitrogen goes in by', { coupler: 'a test coupler', vent: 'the vent pipe' }),
       yesNo('tieTest', 'The district asks for the tank-tie test'),
       number('poppets', 'Poppets', 0, 24),
-      measured('time', 'min', 's', 'h')('hold', 'How long it is watched, from the authority’s table', 1, 240),
-      measured('pressure', "[in_i'H2O]", 'Pa', 'mbar')('permittedLoss', 'Permitted loss, from the authority’s table', 0.005, 5),
+      { ...words('authority', 'Authority whose table of times and losses holds'), table: 'vapour-times' },
       number('nozzles', 'Nozzles affected', 1, 100),
       choice('recovery', 'Vapour recovery: balance or assist', { balance: 'balance', assist: 'assist', federal: 'neither: the federal table' }),
       yesNo('aboveGround', 'Above ground'),

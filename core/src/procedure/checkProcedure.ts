@@ -1,121 +1,15 @@
-import { sameDimension, unitRow, type Unit } from '../quantity';
-import { assetClass, attributesOf, partKinds } from './assetClass';
-import { formulaById } from './formula';
-import type { AttributeRef, Condition, Limit, Procedure, RuleSet, Source, Stage, Stands, Value } from './language';
+import { sameDimension, unitRow } from '../quantity';
+import { assetClass, partKinds } from './assetClass';
+import { checkAttribute, checkCondition, checkSource, checkTables, checkValue, Report, unitsOfValue, type ProcedureFlaw } from './checkTerms';
+import type { Id, Limit, Procedure, RuleSet, Stage, Stands } from './language';
 import { holds } from './condition';
+import { drawingById } from './drawing';
 import { everyCase } from './everyCase';
 import { reachedNever, turnsOf, wayOf } from './setUp';
-import { byKind, factsOf, itemsOf, limitedChannels } from './method';
+import { byKind, factsOf, itemsOf, limitedChannels, WORKING_READ, type Method } from './method';
 import { carriedOut, channelsUsed } from './plan';
 import { askedFigures, channelsOf, figuresOf } from './stageFigures';
 import { listsUsed, originOf, unroll } from './unroll';
-
-/** What is wrong with a procedure, and where. */
-export interface ProcedureFlaw {
-  readonly path: string;
-  readonly code:
-    | 'classUnknown'
-    | 'roleUnknown'
-    | 'channelUnknown'
-    | 'unitUnknown'
-    | 'attributeUnknown'
-    | 'figureUnknown'
-    | 'formulaUnknown'
-    | 'strictWithoutOrder'
-    | 'figureDimension'
-    | 'stageUnknown'
-    | 'stageUnreached'
-    | 'stageWithoutLimit'
-    | 'measureUnfit'
-    | 'sourceMissing'
-    | 'idRepeated'
-    | 'ruleSetsNone'
-    | 'aftercareMissing'
-    | 'cautionUnknown'
-    | 'faultsMissing'
-    | 'stateUnknown'
-    | 'claimMissing'
-    | 'leakUnlooked'
-    | 'checkEmpty'
-    | 'feltUntimed'
-    | 'countUntimed'
-    | 'staysUnshown'
-    | 'markUnknown'
-    | 'countNone'
-    | 'listUncounted'
-    | 'feltUnsaid'
-    | 'feelReads'
-    | 'feelNothing'
-    | 'decidesNothing'
-    | 'seeksNothing'
-    | 'listUnknown'
-    | 'listUnused'
-    | 'partUnknown'
-    | 'idReserved'
-    | 'figureShadowed'
-    | 'agreeNotTwo'
-    | 'neverReached';
-  readonly about: string;
-}
-
-/** Collects flaws under a path, so that the checks below read as a list of statements. */
-class Report {
-  readonly flaws: ProcedureFlaw[] = [];
-  unless(ok: boolean, path: string, code: ProcedureFlaw['code'], about: string): void {
-    if (!ok) this.flaws.push({ path, code, about });
-  }
-}
-
-function checkAttribute(report: Report, p: Procedure, path: string, ref: AttributeRef): void {
-  const [role = '', attribute = ''] = ref.split('.');
-  const list = p.lists?.[role];
-  if (list) {
-    report.unless(
-      attributesOf(list.part).some((a) => a.id === attribute),
-      path,
-      'attributeUnknown',
-      ref,
-    );
-    return;
-  }
-  const classes = p.roles[role]?.classes ?? [];
-  const everywhere = classes.length > 0 && classes.every((c) => assetClass(c)?.attributes.some((a) => a.id === attribute));
-  report.unless(everywhere, path, 'attributeUnknown', ref);
-}
-
-function checkCondition(report: Report, p: Procedure, path: string, condition: Condition): void {
-  if ('all' in condition) condition.all.forEach((c, i) => checkCondition(report, p, `${path}.all[${i}]`, c));
-  else checkAttribute(report, p, `${path}.attribute`, condition.attribute);
-}
-
-function checkValue(report: Report, p: Procedure, path: string, value: Value): void {
-  if ('rows' in value) {
-    value.rows.forEach((r, i) => {
-      checkCondition(report, p, `${path}.rows[${i}].when`, r.when);
-      checkValue(report, p, `${path}.rows[${i}].value`, r.value);
-    });
-  } else if ('attribute' in value) checkAttribute(report, p, `${path}.attribute`, value.attribute);
-  else if ('formula' in value) {
-    const formula = formulaById(value.formula);
-    report.unless(formula?.takes.every((name) => value.of[name]) === true, `${path}.formula`, 'formulaUnknown', value.formula);
-    for (const [name, v] of Object.entries(value.of)) checkValue(report, p, `${path}.of.${name}`, v);
-  } else report.unless(unitRow(value.unit) !== undefined, path, 'unitUnknown', value.unit);
-}
-
-function checkSource(report: Report, path: string, source: Source): void {
-  report.unless(
-    source.title.trim() !== '' && (source.title !== 'common practice' || source.clause === undefined),
-    `${path}.source`,
-    'sourceMissing',
-    source.title,
-  );
-}
-
-/** The units that a figure can come out in; those of an attribute or a formula are known only with the asset. */
-function unitsOf(value: Value): readonly Unit[] {
-  if ('rows' in value) return value.rows.flatMap((r) => unitsOf(r.value));
-  return 'unit' in value ? [value.unit] : [];
-}
 
 function checkLimit(report: Report, p: Procedure, ruleSet: RuleSet, path: string, limit: Limit): void {
   const stage = p.stages.find((s) => s.id === limit.stage);
@@ -129,7 +23,7 @@ function checkLimit(report: Report, p: Procedure, ruleSet: RuleSet, path: string
   report.unless(kind !== undefined, `${path}.of`, 'measureUnfit', limit.of);
   const channels = limit.channel === undefined ? limitedChannels(stage.method) : [limit.channel];
   const dimension = kind === 'read' ? unitRow(p.channels[channels[0] ?? '']?.unit ?? '')?.dimension : kind;
-  for (const unit of unitsOf(limit.value)) report.unless(unitRow(unit)?.dimension === dimension, `${path}.value`, 'figureDimension', unit);
+  for (const unit of unitsOfValue(p, limit.value)) report.unless(unitRow(unit)?.dimension === dimension, `${path}.value`, 'figureDimension', unit);
   if (limit.channel !== undefined) report.unless(limitedChannels(stage.method).includes(limit.channel), `${path}.channel`, 'channelUnknown', limit.channel);
 }
 
@@ -192,6 +86,10 @@ function checkLists(report: Report, p: Procedure): void {
   const ids = new Set(p.stages.flatMap((s) => [s.id, ...s.steps.map((x) => x.id), ...Object.keys(p.channels)]));
   p.stages.forEach((s, i) => {
     report.unless(originOf(s.id) === s.id, `stages[${i}].id`, 'idReserved', s.id);
+    for (const x of [...s.steps, ...itemsOf(s.method)])
+      report.unless(x.drawing === undefined || drawingById(x.drawing) !== undefined, `stages[${i}].${x.id}`, 'drawingUnknown', x.drawing ?? '');
+    // What is taken over from another run says nothing of the item.
+    report.unless(!s.proves || s.phase === 'rig', `stages[${i}].proves`, 'provesItem', s.id);
     if (s.byNight) for (const ref of [s.byNight.latitude, s.byNight.longitude]) checkAttribute(report, p, `stages[${i}].byNight`, ref);
     if (!s.each) return;
     report.unless(p.lists?.[s.each.list] !== undefined, `stages[${i}].each`, 'listUnknown', s.each.list);
@@ -224,6 +122,8 @@ function checkItems(report: Report, p: Procedure, stage: Stage, path: string): v
     report.unless(typeof times !== 'number' || (Number.isInteger(times) && times >= 2), `${path}.${item.id}`, 'countNone', item.id);
     report.unless(originOf(item.id) === item.id, `${path}.${item.id}`, 'idReserved', item.id);
     if (item.when) checkCondition(report, p, `${path}.${item.id}.when`, item.when);
+    if (item.unless) checkAttribute(report, p, `${path}.${item.id}.unless`, item.unless);
+    item.says?.forEach((s, i) => checkValue(report, p, `${path}.${item.id}.says[${String(i)}]`, s.value));
   }
 }
 
@@ -240,16 +140,20 @@ function checkFeel(report: Report, p: Procedure, path: string, ruleSet: RuleSet)
 }
 
 /** Every figure that is needed is laid down, in a unit of its kind. */
-function checkFigures(report: Report, ruleSet: RuleSet, path: string, where: string, needed: ReturnType<typeof figuresOf>): void {
+function checkFigures(report: Report, p: Procedure, ruleSet: RuleSet, path: string, where: string, needed: ReturnType<typeof figuresOf>): void {
   for (const { id, like } of needed) {
     const parameter = ruleSet.parameters[id];
     report.unless(parameter !== undefined, `${path}.parameters`, 'figureUnknown', `${where}: ${id}`);
-    for (const unit of parameter ? unitsOf(parameter.value) : []) report.unless(sameDimension(unit, like), `${path}.parameters.${id}`, 'figureDimension', unit);
+    for (const unit of parameter ? unitsOfValue(p, parameter.value) : [])
+      report.unless(sameDimension(unit, like), `${path}.parameters.${id}`, 'figureDimension', unit);
   }
 }
 
+/** Readings that a rule set can leave out of a method. */
+const leftOutOf = (method: Method): readonly Id[] => byKind({ expansion: (m) => (m.working ? [WORKING_READ] : []) }, method) ?? [];
+
 function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleSet): void {
-  const known = new Set(p.stages.flatMap((s) => [s.id, ...s.steps.map((x) => x.id), ...itemsOf(s.method).map((x) => x.id)]));
+  const known = new Set(p.stages.flatMap((s) => [s.id, ...s.steps.map((x) => x.id), ...itemsOf(s.method).map((x) => x.id), ...leftOutOf(s.method)]));
   for (const id of [
     ...(ruleSet.order === 'free' ? [] : ruleSet.order),
     ...ruleSet.skip,
@@ -294,9 +198,9 @@ function checkRuleSet(report: Report, p: Procedure, path: string, ruleSet: RuleS
     checkSource(report, `${path}.parameters.${id}`, parameter.source);
   }
   ruleSet.limits.forEach((l, i) => checkLimit(report, p, ruleSet, `${path}.limits[${i}]`, l));
-  checkFigures(report, ruleSet, path, 'channels', askedFigures(p, channelsUsed(p, ruleSet)));
+  checkFigures(report, p, ruleSet, path, 'channels', askedFigures(p, channelsUsed(p, ruleSet)));
   for (const stage of p.stages.flatMap((s) => carriedOut(s, ruleSet) ?? [])) {
-    checkFigures(report, ruleSet, path, stage.id, figuresOf(stage, ruleSet, p));
+    checkFigures(report, p, ruleSet, path, stage.id, figuresOf(stage, ruleSet, p));
     const judged = stage.seeks !== undefined || factsOf(stage.method).needsNoLimit || ruleSet.limits.some((l) => l.stage === stage.id);
     report.unless(judged, `${path}.limits`, 'stageWithoutLimit', stage.id);
   }
@@ -315,6 +219,8 @@ export function checkProcedure(p: Procedure): readonly ProcedureFlaw[] {
   for (const [id, channel] of Object.entries(p.channels)) {
     report.unless(p.roles[channel.role] !== undefined, `channels.${id}.role`, 'roleUnknown', channel.role);
     report.unless(unitRow(channel.unit) !== undefined, `channels.${id}.unit`, 'unitUnknown', channel.unit);
+    for (const other of [channel.unless, channel.with])
+      report.unless(other === undefined || (other !== id && p.channels[other] !== undefined), `channels.${id}`, 'channelUnknown', other ?? '');
   }
   p.sources.forEach((s, i) => checkSource(report, `sources[${i}]`, s));
   const ids = p.stages.flatMap((s) => [s.id, ...s.steps.map((x) => `${s.id}/${x.id}`), ...(factsOf(s.method).parts?.(s.method) ?? [])]);
@@ -359,6 +265,7 @@ export function checkProcedure(p: Procedure): readonly ProcedureFlaw[] {
   report.unless(p.ruleSets.length > 0, 'ruleSets', 'ruleSetsNone', p.id);
   p.ruleSets.forEach((r, i) => checkRuleSet(report, p, `ruleSets[${i}]`, r));
   checkLists(report, p);
+  checkTables(report, p);
   checkSetUp(report, p);
   checkClaim(report, p);
   const places = new Set(p.stages.flatMap((s) => [s.id, ...s.steps.map((x) => x.id)]));

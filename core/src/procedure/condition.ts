@@ -83,6 +83,8 @@ export function figure(value: Value, assets: AttributesByRole): Quantity | undef
     const found = attributeOf(assets, value.attribute);
     return isQuantity(found) ? found : undefined;
   }
+  // A table is written out as rows before anything is asked of it; one that is not there gives nothing.
+  if ('table' in value) return undefined;
   if (!('formula' in value)) return value;
   const given: Record<Id, Quantity> = {};
   for (const [name, v] of Object.entries(value.of)) {

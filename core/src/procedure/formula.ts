@@ -1,3 +1,4 @@
+import { bagSize } from '../physics';
 import { decimal, decimalIn, significant, type Decimal, type Quantity } from '../quantity';
 import type { Id, Words } from './language';
 
@@ -39,6 +40,22 @@ const formulas: readonly Formula[] = [
     source: 'arithmetic',
     compute: ({ of, share }) => of && share && { value: significant(decimal(of.value).times(decimalIn(share, '1'))).toNumber(), unit: of.unit },
   },
+  ...(
+    [
+      ['bagByMass', 'size of the breathing bag: 1 L for each 10 kg, rounded up to a bag that exists', 'byMass'],
+      ['bagByBreathLow', 'least bag by the breath: five of 10 mL/kg', 'tidalLow'],
+      ['bagByBreathHigh', 'most bag by the breath: six of 15 mL/kg', 'tidalHigh'],
+    ] as const
+  ).map(([id, title, rule]): Formula => ({
+    id,
+    title,
+    takes: ['mass'],
+    source: 'common practice',
+    compute: ({ mass }) => {
+      const kg = mass ? decimalIn(mass, 'kg').toNumber() : 0;
+      return kg > 0 ? { value: Number(bagSize(kg)[rule].toPrecision(3)), unit: 'L' } : undefined;
+    },
+  })),
   {
     id: 'vapourEnd',
     title: 'least pressure left after five minutes from 2 inH2O: 2·e^(−k/V)',

@@ -14,28 +14,51 @@ export {
   type Plausible,
 } from './assetClass';
 export { catalogue, procedureById } from './catalogue';
-export { checkProcedure, type ProcedureFlaw } from './checkProcedure';
+export { checkProcedure } from './checkProcedure';
+export type { ProcedureFlaw } from './checkTerms';
+export { drawingById, drawings, drawingSvg, type Drawing, type DrawingLabel, type Stroke, type StrokeRole } from './drawing';
 export { keeps } from './comparison';
 export { attributeOf, figure, holds, unknownFor, unknownIn, type Attributes, type AttributesByRole, type AttributeValue } from './condition';
 export { allFormulas, formulaById, type Formula } from './formula';
 export type * from './language';
+export {
+  oddFigures,
+  tableFlaws,
+  tableKind,
+  tableKinds,
+  tableNamed,
+  tableOn,
+  tablesInWords,
+  tablesUsed,
+  unnamedTables,
+  writtenOut,
+  type FigureTable,
+  type TableFlaw,
+  type TableKind,
+  type TableLine,
+  type Tables,
+} from './figureTable';
 export { everyCase } from './everyCase';
 export { channelsOf, figuresOf, stepChannels } from './stageFigures';
-export { byKind, channelsRead, factsOf, figuresShownOn, isLook, itemsOf, limitedChannels, methodFacts, routeOf, shownChannels } from './method';
+export { byKind, WORKING_READ, channelsRead, factsOf, figuresShownOn, isLook, itemsOf, limitedChannels, methodFacts, routeOf, shownChannels } from './method';
 export { measures } from './term';
 export {
   figureOf,
   channelsUsed,
   mainRole,
+  mustBeFitted,
   makePlan,
   strict,
   suitedRuleSet,
   unknownAttributes,
   valuesOf,
+  type OfTheDay,
   type Plan,
   type PlanRefusal,
   type PlanResult,
+  type ProvedStage,
   type ResolvedLimit,
+  type RunProof,
 } from './plan';
 export { lackOf, mendMark, mendOf, neverFor, reachedNever, standsAtFirst, turnsOf, wayOf, type Turn } from './setUp';
 export { commonPractice, fromMemory } from './source';

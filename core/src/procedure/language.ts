@@ -43,6 +43,8 @@ export type Step = {
   readonly text: Words;
   /** One line for whoever does it for the first time: why it is done. */
   readonly why?: Words;
+  /** The drawing of what a hand does there. */
+  readonly drawing?: Id;
 } & OnSetUp &
   /** Where the channel is fitted its gauge must show it before it counts as done; with `stays`, until the stage has measured. */
   (
@@ -94,6 +96,8 @@ export interface Stage {
   readonly decides?: Id;
   /** Done only where one of the stages that are named has failed: it looks for where, and says nothing of whether. */
   readonly seeks?: readonly Id[];
+  /** It proves the rig and says nothing of the item: within a round it is done once, by items that ask the same of it on the same gauges. */
+  readonly proves?: true;
   /** Done for each thing of a list of the day; `once` names the steps that are done before the first of them alone. */
   readonly each?: { readonly list: Id; readonly once?: readonly Id[] };
   /** Done by night, where the item stands: between sunset and half an hour after sunrise, by the clock of the run. */
@@ -114,6 +118,13 @@ export interface ListRow {
   readonly covers?: { readonly by: Id; readonly count: AttributeRef };
   /** Things with the same value of `by` are tested as one: the figures in `sums` are added up, the others have to be the same. */
   readonly together?: { readonly by: Id; readonly sums: readonly Id[] };
+}
+
+/** A table of figures that somebody else lays down: of which kind, what its lines are found by, and where the item says whose it is. */
+export interface TableUse {
+  readonly kind: Id;
+  readonly by: AttributeRef;
+  readonly named: AttributeRef;
 }
 
 export type DecisionRule = { readonly kind: 'simple' } | { readonly kind: 'guarded'; readonly confidence: number };
@@ -170,6 +181,8 @@ export interface RuleSet {
 export interface RoleRow {
   readonly classes: readonly Id[];
   readonly optional?: true;
+  /** What it is called, where its id is no word. */
+  readonly title?: Words;
 }
 
 /** One thing that is read: a gauge, a flow meter, a rule. */
@@ -179,6 +192,10 @@ export interface ChannelRow {
   readonly title: Words;
   /** Read where it is fitted; a run may be opened without it. */
   readonly optional?: true;
+  /** Read where it is fitted, and needed only where that one is not. */
+  readonly unless?: Channel;
+  /** Needed where that one is fitted, and only there. */
+  readonly with?: Channel;
   /** Parameters: what the rule asks of whatever reads it. */
   readonly asks?: {
     /** Its scale goes no further: a gauge of a longer one shows less of what is looked for. */
@@ -208,6 +225,8 @@ export interface Procedure {
   readonly channels: Readonly<Record<Channel, ChannelRow>>;
   /** What is told anew of each day, thing by thing. */
   readonly lists?: Readonly<Record<Id, ListRow>>;
+  /** Tables that an officer keeps and rule sets take figures from. */
+  readonly tables?: Readonly<Record<Id, TableUse>>;
   readonly stages: readonly Stage[];
   readonly ruleSets: readonly RuleSet[];
   /** What is asked of the set-up when something never comes, besides whether there is supply: each names a way in which the rig, and not the item, is to blame. */

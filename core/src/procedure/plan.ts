@@ -1,10 +1,11 @@
 import { decimal, decimalIn, showQuantity, type Quantity } from '../quantity';
 import { figure, holds, unknownFor, unknownIn, type AttributesByRole } from './condition';
 import { keeps } from './comparison';
+import { tableNamed, tablesUsed, unnamedTables, writtenOut, type Tables } from './figureTable';
 import { countsOf, leastOf, listsUsed, originOf, unroll, type ListRefusal, type Lists } from './unroll';
-import { byKind } from './method';
+import { byKind, WORKING_READ } from './method';
 import { channelsOf } from './stageFigures';
-import type { AttributeRef, Channel, CheckItem, CheckMethod, Condition, Digest, Id, Limit, Procedure, Role, RuleSet, Stage } from './language';
+import type { AttributeRef, Channel, CheckItem, CheckMethod, Condition, Digest, Id, Limit, Procedure, Role, RuleSet, Stage, Words } from './language';
 
 export interface ResolvedLimit extends Limit {
   readonly resolved: Quantity;
@@ -30,9 +31,39 @@ export interface PlanRefusal {
     | 'plan.figureMissing'
     | 'plan.requirementUnmet'
     | 'plan.listShort'
+    | 'plan.tableMissing'
+    | 'plan.tableShort'
     | 'plan.listUncovered'
     | ListRefusal['code'];
   readonly values: Readonly<Record<string, string>>;
+}
+
+/** A proving stage with what it found, in words. */
+export interface ProvedStage {
+  readonly stage: Id;
+  readonly title: Words;
+  readonly told: Words;
+}
+
+/** What an earlier run of the round proved of the rig, and where it is kept: its chain had that head when it was sealed. */
+export interface RunProof {
+  readonly run: Id;
+  readonly record: Id;
+  readonly head: Digest;
+  /** ISO instant of its seal. */
+  readonly at: Words;
+  readonly item: Id;
+  readonly stages: readonly ProvedStage[];
+}
+
+/** What is known of the day that a plan is made for, as the opening of its run has it. */
+export interface OfTheDay {
+  /** What is told thing by thing: a stage that is repeated for a list stands in the plan once for each thing of it. */
+  readonly lists?: Lists;
+  /** The kept tables that it goes by, as they stand when the run is opened. */
+  readonly tables?: Tables;
+  /** What was proved of the rig already: those stages are left out. */
+  readonly proof?: RunProof;
 }
 
 export type PlanResult = { readonly ok: true; readonly plan: Plan } | { readonly ok: false; readonly refusal: PlanRefusal };
@@ -80,7 +111,10 @@ export function carriedOut(stage: Stage, ruleSet: RuleSet): Stage | null {
       .flatMap(counted)
       .map((i) => (ruleSet.byFeel ? unshown(i) : i));
   const looks = byKind({ check: (m) => ({ ...m, items: items(m) }) }, stage.method);
-  return looks?.items.length === 0 ? null : { ...stage, steps, ...(looks ? { method: looks } : {}) };
+  // A reading that this school does not take.
+  const expands = byKind({ expansion: ({ working, ...m }) => (working && !ruleSet.skip.includes(WORKING_READ) ? { ...m, working } : m) }, stage.method);
+  const method = looks ?? expands;
+  return looks?.items.length === 0 ? null : { ...stage, steps, ...(method ? { method } : {}) };
 }
 
 /** What is done as often as a figure says of the items at hand: a plug for each valve that nothing else sits in. */
@@ -89,11 +123,29 @@ function countedBy(item: CheckItem, figures: Readonly<Record<Id, Quantity>>): re
   return counted({ ...item, times: Math.max(0, Math.round(figures[item.times]?.value ?? 0)) });
 }
 
+/** Whether nobody has said this of the items at hand. */
+function isUnsaid(ref: AttributeRef, assets: AttributesByRole): boolean {
+  const [role = '', attribute = ''] = ref.split('.');
+  const said = assets[role]?.[attribute];
+  return said === undefined || said === '';
+}
+
+/** An item with the figures that it is asked with; none where they are not known. */
+function told(item: CheckItem, assets: AttributesByRole): readonly CheckItem[] {
+  const { says, ...asked } = item;
+  if (!says) return [item];
+  const figures = says.flatMap(({ words, value }) => {
+    const known = figure(value, assets);
+    return known ? [`${words} ${showQuantity(known)}`] : [];
+  });
+  return figures.length === says.length ? [{ ...asked, text: `${item.text}: ${figures.join(', ')}` }] : [];
+}
+
 /** A stage without what is not fitted to the items of a run; null where nothing of it is left. */
 function fittedTo(stage: Stage, figures: Readonly<Record<Id, Quantity>>, assets: AttributesByRole): Stage | null {
   if (stage.when !== undefined && !holds(stage.when, assets)) return null;
-  const fitted = (i: CheckItem): boolean => i.when === undefined || holds(i.when, assets);
-  const looks = byKind({ check: (m) => ({ ...m, items: m.items.filter(fitted).flatMap((i) => countedBy(i, figures)) }) }, stage.method);
+  const fitted = (i: CheckItem): boolean => (i.when === undefined || holds(i.when, assets)) && (i.unless === undefined || isUnsaid(i.unless, assets));
+  const looks = byKind({ check: (m) => ({ ...m, items: m.items.filter(fitted).flatMap((i) => told(i, assets)).flatMap((i) => countedBy(i, figures)) }) }, stage.method); // prettier-ignore
   return !looks ? stage : looks.items.length > 0 ? { ...stage, method: looks } : null;
 }
 
@@ -105,6 +157,17 @@ export function channelsUsed(procedure: Procedure, ruleSet: RuleSet): readonly C
   const stages = procedure.stages.flatMap((s) => carriedOut(s, ruleSet) ?? []);
   const read = stages.flatMap(channelsOf);
   return Object.keys(procedure.channels).filter((c) => read.includes(c));
+}
+
+/**
+ * Whether a channel has to be fitted, beside the others that are.
+ * @example mustBeFitted(procedureById('cyl.water-jacket'), 'water', (c) => c === 'scale') // false
+ */
+export function mustBeFitted(procedure: Procedure, channel: Channel, isFitted: (other: Channel) => boolean): boolean {
+  const row = procedure.channels[channel];
+  if (!row || row.optional) return false;
+  if (row.with !== undefined) return isFitted(row.with);
+  return row.unless === undefined || !isFitted(row.unless);
 }
 
 /**
@@ -129,7 +192,8 @@ export function unknownAttributes(procedure: Procedure, ruleSet: RuleSet, assets
       .flatMap((list) => (procedure.lists?.[list] ? countsOf(procedure.lists[list], assets) : []))
       .map((attribute) => ({ attribute })),
   ];
-  return [...new Set([...conditions.flatMap((c) => (c ? unknownIn(c, assets) : [])), ...values.flatMap((v) => unknownFor(v, assets))])];
+  const found = [...conditions.flatMap((c) => (c ? unknownIn(c, assets) : [])), ...values.flatMap((v) => unknownFor(v, assets))];
+  return [...new Set([...found, ...unnamedTables(procedure, ruleSet, assets)])];
 }
 
 /**
@@ -175,18 +239,47 @@ function leftOut(procedure: Procedure, ruleSet: RuleSet, items: AttributesByRole
   return null;
 }
 
+/** A table that the rule set takes figures from and that is not at hand, is another than the one that the items name, or does not hold on that day. */
+function tableLack(document: Procedure, ruleSet: RuleSet, items: AttributesByRole, on: string | undefined, tables: Tables): PlanRefusal | null {
+  for (const name of tablesUsed(document, ruleSet)) {
+    const named = tableNamed(document, name, items);
+    if (named === undefined) return { code: 'plan.attributeUnknown', values: { attributes: document.tables?.[name]?.named ?? name } };
+    const table = tables[name];
+    const holdsOn = table && (on === undefined || (table.from <= on && (table.until === undefined || on <= table.until)));
+    if (table?.kind !== document.tables?.[name]?.kind || table?.id !== named || !holdsOn) return { code: 'plan.tableMissing', values: { table: named } };
+  }
+  return null;
+}
+
+/** Why a figure is not there: a table has no line for these items, or nobody has said it. */
+function missing(document: Procedure, ruleSet: RuleSet, tables: Tables, id: Id): PlanResult {
+  const from = ruleSet.parameters[originOf(id)]?.value ?? ruleSet.limits.find((l) => l.id === originOf(id))?.value;
+  const table = from && 'table' in from ? tables[from.table] : undefined;
+  if (!table) return refuse('plan.figureMissing', { figure: id });
+  const most = table.lines.at(-1)?.upTo;
+  return refuse('plan.tableShort', { table: `${table.title}, edition ${table.edition}`, upTo: most ? showQuantity(most) : '–' });
+}
+
 /**
  * Makes a plan. A figure that the rule set takes from the asset and that the asset does not carry refuses the plan: a run that needs it
  * cannot be opened without it.
  * @param items attributes by role; an empty role is left out
  * @param on ISO date of the run: limits that are not in force on it are left out; without a date all stand
- * @param lists what is told of the day, thing by thing: a stage that is repeated for a list stands in the plan once for each thing of it
+ * @param day what is told of it, the tables that hold on it, and what was proved before
  * @returns the plan, or why there is none
  * @example makePlan(procedureById('suit.inflation'), '0'.repeat(64), 'nothing', {}).ok // false
  */
-export function makePlan(document: Procedure, digest: Digest, ruleSetId: Id, items: AttributesByRole, on?: string, lists: Lists = {}): PlanResult {
-  const chosen = document.ruleSets.find((r) => r.id === ruleSetId);
-  if (!chosen) return refuse('plan.ruleSetUnknown', { ruleSet: ruleSetId });
+export function makePlan(
+  document: Procedure,
+  digest: Digest,
+  ruleSetId: Id,
+  items: AttributesByRole,
+  on?: string,
+  { lists = {}, tables = {}, proof }: OfTheDay = {},
+): PlanResult {
+  const asked = document.ruleSets.find((r) => r.id === ruleSetId);
+  if (!asked) return refuse('plan.ruleSetUnknown', { ruleSet: ruleSetId });
+  const chosen = writtenOut(document, asked, tables);
   const unrolled = unroll(document, chosen, lists);
   if ('code' in unrolled) return { ok: false, refusal: unrolled };
   const { procedure, ruleSet, parts } = unrolled;
@@ -195,6 +288,9 @@ export function makePlan(document: Procedure, digest: Digest, ruleSetId: Id, ite
   for (const [role, row] of Object.entries(procedure.roles)) if (!row.optional && !items[role]) return refuse('plan.roleEmpty', { role });
   const stranger = Object.keys(items).find((role: Role) => !procedure.roles[role]);
   if (stranger !== undefined) return refuse('plan.roleUnknown', { role: stranger });
+
+  const lack = tableLack(document, asked, items, on, tables);
+  if (lack) return { ok: false, refusal: lack };
 
   const assets = { ...items, ...parts };
   const unknown = unknownAttributes(procedure, ruleSet, assets);
@@ -209,20 +305,23 @@ export function makePlan(document: Procedure, digest: Digest, ruleSetId: Id, ite
   const figures: Record<Id, Quantity> = {};
   for (const [id, parameter] of Object.entries(ruleSet.parameters)) {
     const found = figure(parameter.value, assets);
-    if (!found) return refuse('plan.figureMissing', { figure: id });
+    if (!found) return missing(document, asked, tables, id);
     figures[id] = found;
   }
   const limits: ResolvedLimit[] = [];
   for (const limit of ruleSet.limits) {
     if (!inForce(limit, on) || (limit.when && !holds(limit.when, assets))) continue;
     const resolved = figure(limit.value, assets);
-    if (!resolved) return refuse('plan.figureMissing', { figure: limit.id });
+    if (!resolved) return missing(document, asked, tables, limit.id);
     limits.push({ ...limit, resolved });
   }
   const stages = ordered(procedure.stages, ruleSet.order)
     .flatMap((s) => fittedTo(s, figures, assets) ?? [])
-    .flatMap((s) => carriedOut(s, ruleSet) ?? []);
-  return { ok: true, plan: { procedure, digest, ruleSet, assets, stages, figures, limits } };
+    .flatMap((s) => carriedOut(s, ruleSet) ?? [])
+    // Only what proves the rig is taken over from another run, whatever an opening says.
+    .filter((s) => !s.proves || !proof?.stages.some((p) => p.stage === s.id));
+  const there = limits.filter((l) => !procedure.stages.some((s) => s.id === l.stage && s.proves) || stages.some((s) => s.id === l.stage));
+  return { ok: true, plan: { procedure, digest, ruleSet, assets, stages, figures, limits: there } };
 }
 
 /**

@@ -29,14 +29,16 @@ export type Condition =
   | { readonly all: readonly Condition[] };
 
 /**
- * A figure: written down, taken from the asset, from the first row of a table whose condition holds, or a named function of other figures
+ * A figure: written down, taken from the asset, from a kept table, from the first row of a table whose condition holds, or a named function of other figures
  * (`formula.ts` has every one, with its source). No expression language.
  */
 export type Value =
   | Quantity
   | { readonly attribute: AttributeRef }
   | { readonly rows: readonly { readonly when: Condition; readonly value: Value }[] }
-  | { readonly formula: Id; readonly of: Readonly<Record<Id, Value>> };
+  | { readonly formula: Id; readonly of: Readonly<Record<Id, Value>> }
+  /** From a table that an officer keeps, by the name that the procedure has for it: which line holds, the items at hand say. */
+  | { readonly table: Id; readonly figure: Id };
 
 /** What a limit can be put on. `methodFacts.ts` says which of these each method can measure, and in what. */
 export const measures = [

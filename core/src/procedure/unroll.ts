@@ -19,7 +19,7 @@ export interface ListRefusal {
 }
 
 /** Words for people, and names that are no figures: they are never rewritten. */
-const KEPT: ReadonlySet<string> = new Set(['id', 'kind', 'title', 'text', 'channel', 'mark', 'why', 'note', 'sends']);
+const KEPT: ReadonlySet<string> = new Set(['id', 'kind', 'title', 'text', 'channel', 'mark', 'why', 'drawing', 'note', 'sends']);
 
 /** A part of a document with its references and figures named anew. */
 function renamed<T>(part: T, rename: (name: string) => string): T {

@@ -4,4 +4,4 @@ export { preferred, scaleOf, scales, unitsOf, type Preferred, type Scale, type U
 export { quantity, type Quantity } from './quantity';
 export { decimalsOf, showClock, showDecimal, showQuantity, unitLabel } from './show';
 export { baseUnits, unitRow, units, type Dimension, type Unit, type UnitRow } from './unit';
-export { isFiner, numbersIn } from './written';
+export { isFiner, numbersIn, quantitiesIn } from './written';

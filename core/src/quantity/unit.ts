@@ -53,6 +53,8 @@ const rows: readonly UnitRow[] = [
   row('mm', 'length', '1', 'mm', '1000'),
   row('cm', 'length', '1', 'cm', '100'),
   row('[in_i]', 'length', '0.0254', 'in'),
+  row('km', 'length', '1000'),
+  row('[mi_i]', 'length', '1609.344', 'mi'),
   row('m3', 'volume', '1', 'm³'),
   row('L', 'volume', '1', 'L', '1000'),
   row('mL', 'volume', '1', 'mL', '1000000'),

@@ -1,5 +1,6 @@
 import { decimal, decimalIn } from './convert';
 import type { Quantity } from './quantity';
+import { unitRow, units } from './unit';
 
 const GROUPED = /^(-?)(\d{1,3}(?:[ \u00a0\u2009]\d{3})+|\d{1,3}(?:,\d{3}){2,}|\d{1,3}(?:,\d{3})+(?=\.))(?:[.,](\d{1,6}))?$/;
 const PLAIN = /^-?\d{1,9}(?:[.,]\d{1,6})?$/;
@@ -31,6 +32,35 @@ export function numbersIn(text: string): readonly number[] {
   if (!grouped) return [];
   const [, sign = '', whole = '', rest] = grouped;
   return [decimal(`${sign}${whole.replace(/[ \u00a0\u2009,]/g, '')}${rest === undefined ? '' : `.${rest}`}`).toNumber()];
+}
+
+const byLabel = new Map(units.map((u) => [u.label.toLowerCase(), u.code]));
+/** As printouts and people write units, besides how a gauge shows them. */
+const otherwise: Readonly<Record<string, string>> = {
+  gal: '[gal_us]',
+  gals: '[gal_us]',
+  gallons: '[gal_us]',
+  liters: 'L',
+  litres: 'L',
+  ltr: 'L',
+  minutes: 'min',
+  mins: 'min',
+};
+
+/** Where a number ends and its unit begins: after the last digit of what is a number as people write it. */
+const NUMBER_AND_UNIT = /^\s*([-−]?[\d.,/ \u00a0\u2009]*\d)\s*(\D.*)?$/;
+
+/**
+ * A quantity as it was written, in one of the ways it can be meant: a number and a unit, by its code or as it is written on a gauge.
+ * @returns one quantity; two where only who wrote it knows which; none where it is none, or the unit is not known
+ * @example quantitiesIn('200 L') // [{ value: 200, unit: 'L' }]
+ * @example quantitiesIn('4000 gals') // [{ value: 4000, unit: '[gal_us]' }]
+ */
+export function quantitiesIn(text: string): readonly Quantity[] {
+  const found = NUMBER_AND_UNIT.exec(text);
+  const unit = (found?.[2] ?? '1').trim();
+  const code = unitRow(unit) ? unit : (byLabel.get(unit.toLowerCase()) ?? otherwise[unit.toLowerCase().replace(/\.$/, '')]);
+  return code === undefined ? [] : numbersIn(found?.[1] ?? '').map((value) => ({ value, unit: code }));
 }
 
 /**

@@ -13,3 +13,4 @@ export {
   type ItemFieldName,
   type ItemFieldValue,
 } from './itemFields';
+export { pastedThings, type Pasted } from './pasted';

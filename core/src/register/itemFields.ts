@@ -37,7 +37,7 @@ export const itemFields = {
   /** A day, or a month where the day is not known. */
   madeOn: { title: 'Made on', kind: 'dayOrMonth', column: 'made_on', hint: '2024-05 or 2024-05-17', changes: 'one' },
   /** How long it may be used from then on. */
-  life: { title: 'Life', kind: 'duration', column: 'life', hint: 'P10Y, or nothing where it has no end', changes: 'one' },
+  life: { title: 'Life', kind: 'duration', column: 'life', hint: '10 years, or nothing where it has no end', changes: 'one' },
 } as const satisfies Readonly<Record<string, ItemField>>;
 
 export type ItemFieldName = keyof typeof itemFields;

@@ -1,4 +1,4 @@
-import type { Attributes, Channel, Digest, Grade, Id, Lists, Role, Verdict, Words } from '../procedure';
+import type { Attributes, Channel, Digest, Grade, Id, Lists, Role, RunProof, Tables, Verdict, Words } from '../procedure';
 import type { Quantity, Unit } from '../quantity';
 import type { GaugeFacts } from '../register';
 
@@ -6,6 +6,8 @@ import type { GaugeFacts } from '../register';
 export interface AssetCopy {
   readonly id: Id;
   readonly attributes: Attributes;
+  /** Items that go along with it, and the last day on which each may be used: their own dates decide, and no tick. */
+  readonly carries?: readonly { readonly id: Id; readonly until: Words }[];
 }
 
 /** What was known about an instrument when the run opened. */
@@ -39,6 +41,10 @@ export interface Opened {
   readonly instruments: Readonly<Record<Channel, InstrumentCopy>>;
   /** What was told of the day, thing by thing, by list. */
   readonly lists?: Lists;
+  /** The kept tables that it goes by, as they stood when it was opened, by the procedure's name for each. */
+  readonly tables?: Tables;
+  /** What an earlier run of its round proved of the rig. */
+  readonly proof?: RunProof;
   readonly clock: ClockKind;
   /** The run that this one is a retest of. */
   readonly retestOf?: Id;

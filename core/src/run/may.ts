@@ -12,7 +12,7 @@ import {
   type Attempted,
   type Chunk,
 } from '../method';
-import { channelsOf, factsOf, itemsOf, routeOf, stepChannels, strict, type Plan, type Reason, type Stage } from '../procedure';
+import { channelsOf, factsOf, mustBeFitted, itemsOf, routeOf, stepChannels, strict, type Plan, type Reason, type Stage } from '../procedure';
 import { decimalIn, sameDimension, showQuantity } from '../quantity';
 import { byDay } from './byNight';
 import type { EventOf, RunEvent } from './event';
@@ -88,7 +88,7 @@ function mayOpen(plan: Plan, state: RunState, e: EventOf<'opened'>): Refusal | n
   const twice = strict(plan) ? readTwice(plan, e) : undefined;
   if (twice !== undefined) return refuse('run.instrumentTwice', { instrument: twice });
   const used = new Set(plan.stages.flatMap(channelsOf));
-  const missing = [...used].find((c) => !e.instruments[c] && !plan.procedure.channels[c]?.optional);
+  const missing = [...used].find((c) => !e.instruments[c] && mustBeFitted(plan.procedure, c, (other) => e.instruments[other] !== undefined));
   return missing === undefined ? null : refuse('run.instrumentMissing', { channel: missing });
 }
 

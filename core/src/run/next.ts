@@ -1,7 +1,7 @@
 import { milliseconds, neverCame, shownUnmet, taskOf, waiting, type Attempted, type Task } from '../method';
 import { figureOf, strict, type Channel, type CheckItem, type Method, type Plan, type Reason, type Spot, type Stage, type Step } from '../procedure';
 import type { Quantity } from '../quantity';
-import { requiredStages } from './judge';
+import { begunInTest, findingsOf, requiredStages } from './judge';
 import { instrumentsOf, recordOf } from './stageRecord';
 import { mendFor } from './stands';
 import type { Attempt, RunState } from './state';
@@ -101,4 +101,45 @@ export function next(plan: Plan, state: RunState): Next {
     if (last.endedAt === null) return nextStep(plan, state, stage, last);
   }
   return { kind: 'seal' };
+}
+
+/** A stage that decided nothing and may be done again, and what it sent to. */
+export interface SentBack {
+  readonly stage: Stage;
+  readonly attempt: number;
+  readonly to: string;
+}
+
+/**
+ * The stage that decided nothing and sent to something else, once that stands between two stages: what it sent to is looked at and mended, and it is done again. A
+ * drop that no bubble accounts for is not the seat's, and no pass either. None where it is all attempted, or where nothing sent on.
+ * @example ((r) => sentBack(r.plan, r.state))(exampleOf('suit.inflation', 'inflate')) // null
+ */
+export function sentBack(plan: Plan, state: RunState): SentBack | null {
+  const n = next(plan, state);
+  if (n.kind !== 'begin' && n.kind !== 'seal') return null;
+  for (const stage of plan.stages) {
+    const last = state.attempts[stage.id]?.at(-1);
+    // While what comes after it in the test is still to be done, that may account for it.
+    if (!last || last.endedAt === null || last.attempt >= stage.attempts || (n.kind === 'begin' && n.stage.phase === 'test')) continue;
+    const findings = findingsOf(plan, state, stage, last);
+    const sent = findings.flatMap((f) => (f.verdict === 'undecided' ? f.reasons.filter((r) => r.code === 'sendsOn') : []))[0];
+    if (sent) return { stage, attempt: last.attempt + 1, to: sent.values.to };
+  }
+  return null;
+}
+
+/**
+ * Whether the stage that comes next may begin without a press, where items follow one another in a round: its first question or step still waits for somebody. Not what
+ * puts the item to its first test, which holds it back from then on; not what is done again, or after something that did not pass.
+ * @param n what `next` said
+ * @example ((r) => beginsByItself(r.plan, r.state, next(r.plan, r.state)))(exampleOf('suit.inflation', 'inflate')) // false: it stands within a stage
+ */
+export function beginsByItself(plan: Plan, state: RunState, n: Next): boolean {
+  if (n.kind !== 'begin' || n.attempt > 1 || n.stage.seeks || n.stage.decides !== undefined) return false;
+  if (n.stage.phase === 'test' && !begunInTest(plan, state)) return false;
+  return plan.stages.every((stage) => {
+    const attempts = state.attempts[stage.id] ?? [];
+    return attempts.every((a) => a.endedAt !== null && !a.broken && findingsOf(plan, state, stage, a).every((f) => f.verdict === 'pass'));
+  });
 }

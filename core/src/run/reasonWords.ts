@@ -42,6 +42,8 @@ const digits = (v: Given): string =>
     : decimal(Number(q(v).value.toPrecision(5)))
         .toFixed()
         .replace('-', '−');
+/** The same with its unit. */
+const figure = (v: Given): string => `${digits(v)} ${unitLabel(q(v).unit)}`;
 const sign = (op: string): string => ({ '<=': '≤', '>=': '≥' })[op] ?? op;
 const gradeWords: Readonly<Record<Grade, string>> = {
   none: 'nothing',
@@ -60,9 +62,9 @@ export function gradeInWords(grade: Grade): string {
 /** Wording of every reason, apart from the codes, so that the codes can stay when the words are bettered. */
 export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => string } = {
   loss,
-  end: (v) => `${loss(v)}: ${showQuantity(q(v.limit))} must be left`,
+  end: (v) => `${loss(v)}: ${figure(v.limit)} must be left`,
   ratio: (v) => `${loss(v)}: ${showDecimal(decimal(q(v.observed).value), 1)} % of the start is left`,
-  lossPerMinute: (v) => `${loss(v)}: ${showQuantity(q(v.observed))} a minute`,
+  lossPerMinute: (v) => `${loss(v)}: ${figure(v.observed)} a minute`,
   firstDrop: (v) => `First drop ${difference(v)} ${unitLabel(q(v.loss).unit)}; allowed ${allowed(v)}`,
   recorded: (v) => `Recorded, not judged: ${showQuantity(q(v.start))} to ${showQuantity(q(v.end))}`,
   answeredAll: (v) => `All ${w(v.items)} looked at and in order`,
@@ -113,7 +115,7 @@ export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => strin
   calibrationOut: () => 'The instrument was out of calibration: no valid test',
   outOfRange: (v) => `${w(v.value)} is outside the instrument’s range`,
   clockGap: (v) => `The clock stood still for ${w(v.lost)} during the hold, and readings were typed: no valid test`,
-  rose: (v) => `It rose by ${w(v.rise)}, more than the gauge can err: something warmed`,
+  rose: (v) => `It rose by ${figure(v.rise)}, more than the gauge can err: something warmed`,
   tooCoarse: (v) =>
     `This gauge could not show a pass even at no loss (u = ${showDecimal(decimal(q(v.u).value), 3)} ${unitLabel(q(v.u).unit)}): use a finer one`,
   closeCall: () => 'A close call: the reading is within the gauge’s error of the limit',
@@ -160,9 +162,10 @@ export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => strin
   expansion: (v) =>
     `Total ${digits(v.total)}, permanent ${digits(v.permanent)}, elastic ${digits(v.elastic)} ${unitLabel(q(v.total).unit)}: ${digits(v.percent)} % stays; limit ${w(v.limit)}${
       v.compression ? ` (${digits(v.read)} forced in, of which the water itself gave ${digits(v.compression)})` : ''
-    }`,
+    }${v.weighed ? `; ${w(v.weighed)} weighed` : ''}${v.working ? `; at working pressure ${w(v.working)}` : ''}`,
   notZeroed: (v) => `The water scale stands at ${w(v.value)}, not at zero`,
   outOfTable: (v) => `Water at ${w(v.value)} is outside the table of its compressibility, 6 to 26 °C`,
+  notWater: (v) => `Water at ${w(v.value)}: what it weighs is no volume, 0 to 40 °C`,
   shrank: (v) => `${w(v.value)} stays: nothing shrinks under pressure. The rig lost water or settled; look it over and test again`,
   noExpansion: (v) => `${w(v.value)} is less than the water itself gives way: not to be told`,
   lift: (v) =>
@@ -178,7 +181,7 @@ export const reasonWords: { readonly [C in ReasonCode]: (v: Reasons[C]) => strin
   spread: (v) => `${w(v.lifts)} lifts lie ${w(v.observed)} apart; allowed ${digits(v.limit)} ${unitLabel(q(v.limit).unit)}`,
   bubbles: (v) => `${w(v.spot)}: ${(gradeWords as Readonly<Record<string, string>>)[w(v.grade)] ?? ''}`,
   notFound: (v) => `Nothing bubbled in ${w(v.places)} places: it leaks all the same, and elsewhere`,
-  dry: (v) => `All ${w(v.places)} places soaped, no leak`,
+  dry: (v) => (w(v.places) === '1' ? 'The one place soaped, no leak' : `All ${w(v.places)} places soaped, no leak`),
   outOfOrder: (v) => `Out of its turn: ${w(v.step)}`,
   stroke: (v) => `${w(v.axle)}: ${w(v.observed)}; must be ${sign(w(v.op))} ${w(v.limit)}`,
   strokeDifference: (v) => `${w(v.axle)}: left ${w(v.left)}, right ${w(v.right)}, ${w(v.observed)} apart; allowed ${w(v.limit)}`,

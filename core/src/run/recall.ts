@@ -3,6 +3,7 @@ import { foundError, type CalibrationPoint } from '../uncertainty';
 import type { RunEvent } from './event';
 import { foldAll } from './fold';
 import { judge, type RunResult } from './judge';
+import { provedBy } from './proof';
 
 /** Digits that a corrected reading keeps: those of the wire. */
 const DIGITS = 12;
@@ -41,4 +42,13 @@ export function recall(plan: Plan, events: readonly RunEvent[], channels: Readon
   const before = judge(plan, foldAll(events));
   const after = judge(plan, foldAll(corrected(events, channels, points)));
   return { before, after, changes: before.verdict !== after.verdict || before.blocks !== after.blocks };
+}
+
+/**
+ * Whether a run still proves its rig, once the error of an instrument is taken off its readings: what stands on its proof stands no better.
+ * @param events of the run that proved, in order
+ * @example ((r) => provesStill(r.plan, r.events, new Set(['suit']), [{ nominal: { value: 4, unit: "[in_i'H2O]" }, asFound: { value: 4.01, unit: "[in_i'H2O]" }, asLeft: { value: 4, unit: "[in_i'H2O]" } }]))(exampleOf('suit.inflation', 'inflate')) // true
+ */
+export function provesStill(plan: Plan, events: readonly RunEvent[], channels: ReadonlySet<Channel>, points: readonly CalibrationPoint[]): boolean {
+  return provedBy(plan, foldAll(corrected(events, channels, points))) !== null;
 }

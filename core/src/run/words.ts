@@ -70,7 +70,18 @@ export function confidenceInWords(finding: Finding): string | null {
   const c = finding.confidence;
   if (!c) return null;
   const percent = c.conforms > 0.995 ? 'over 99' : c.conforms < 0.005 ? 'under 1' : String(Math.round(c.conforms * 100));
-  return `${percent} % sure that it keeps the limit (u = ${showDecimal(decimal(c.u.value), Math.max(2, decimalsOf(Number(c.u.value.toPrecision(2)))))} ${unitLabel(c.u.unit)}, correlation ${c.correlation})`;
+  return `With all that its gauge may err: ${percent} % sure that it keeps the limit`;
+}
+
+/**
+ * What the confidence was worked out from, for whoever checks it: the standard uncertainty of what is judged, and how much the errors of two readings go together.
+ * @example ((r) => confidenceFrom({ ...judge(r.plan, r.state).findings[0] }))(exampleOf('ba.soap-survey', 'soap')) // null
+ */
+export function confidenceFrom(finding: Finding): string | null {
+  const c = finding.confidence;
+  if (!c) return null;
+  const u = showDecimal(decimal(c.u.value), Math.max(2, decimalsOf(Number(c.u.value.toPrecision(2)))));
+  return `standard uncertainty u = ${u} ${unitLabel(c.u.unit)}, correlation of the readings’ errors ${String(c.correlation)}`;
 }
 
 const refusalWords: Readonly<Record<RefusalCode, string>> = {

@@ -1,4 +1,4 @@
-export { addDays, daysBetween, endOfMonth, isInterval } from './interval';
+export { addDays, daysBetween, endOfMonth, intervalIn, isInterval } from './interval';
 export {
   countings,
   dueAfter,

@@ -18,6 +18,33 @@ export function isInterval(text: string): boolean {
   }
 }
 
+const SPANS: readonly (readonly [RegExp, string])[] = [
+  [/^y(ear|ears|r|rs)?$/, 'Y'],
+  [/^m(onth|onths|o|os)?$/, 'M'],
+  [/^w(eek|eeks|k|ks)?$/, 'W'],
+  [/^d(ay|ays)?$/, 'D'],
+];
+
+/**
+ * A calendar interval as people write it, as ISO 8601: `10 years`, `2 years and 6 months`, `18 m`. What is none is given back as it was written, and is refused
+ * where intervals are.
+ * @example intervalIn('2 years and 6 months') // 'P2Y6M'
+ * @example intervalIn('one year') // 'P1Y'
+ * @example intervalIn('10') // '10': of what?
+ */
+export function intervalIn(written: string): string {
+  const text = written.trim().toLowerCase();
+  const parts = text === '' ? [] : text.split(/\s*(?:,|\band\b|\s)\s*(?=\d|one\b)/);
+  const found = parts.map((part) => {
+    const [, count = '', word = ''] = /^(\d{1,4}|one)\s*([a-z]+)\.?$/.exec(part) ?? [];
+    const unit = SPANS.find(([said]) => said.test(word))?.[1];
+    return unit === undefined ? null : { unit, text: `${count === 'one' ? '1' : String(Number(count))}${unit}` };
+  });
+  const known = found.filter((f) => f !== null);
+  const inOrder = known.every((f, i) => i === 0 || 'YMWD'.indexOf(f.unit) > 'YMWD'.indexOf(known[i - 1]?.unit ?? 'Y'));
+  return known.length === 0 || known.length < found.length || !inOrder ? written.trim() : `P${known.map((f) => f.text).join('')}`;
+}
+
 /** Intervals that were read before: a register of a hundred thousand dates has a dozen of them, and reading one costs more than adding it. */
 const read = new Map<string, Temporal.Duration>();
 const MOST_KEPT = 200;

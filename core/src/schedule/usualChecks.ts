@@ -69,6 +69,9 @@ export const usualChecks: readonly UsualCheck[] = [
       row(kind, 'brakes.strokes', 'most', 'P1M', practice, { triggers: ['afterRepair'] }),
     ];
   }),
+  // A trailer owes for itself and is tested with what pulls it: a pass of both settles for both.
+  row('trailer', 'brakes.whole', 'combination', 'P1D', practice, { triggers: ['afterRepair'] }),
+  row('trailer', 'brakes.strokes', 'most', 'P1M', practice, { triggers: ['afterRepair'] }),
   row('cylinder', 'cyl.water-jacket', 'us-metal', 'P5Y', '49 CFR 180.209: month stamp, from memory', { stamp: 'month', filled: 'untilEmptied', hard: true }),
   row('cylinder', 'cyl.visual', 'us-metal', 'P1Y', practice, { filled: 'untilEmptied' }),
   row('ibc', 'tank.ibc', 'un', 'P30M', 'UN Model Regulations 6.5.4.4.2: 2.5 years, from memory', {

@@ -36,6 +36,8 @@ export interface Placed {
 
 export interface WorkPlan {
   readonly placed: readonly Placed[];
+  /** Tests that no bench can be rigged for, by id: they stand in no week, and the others do. */
+  readonly benchless: readonly string[];
   /** Weeks that hold more tests than can be done, and none of them can move: the proof that something is over. */
   readonly crowded: Crowded | null;
   /** Benches that are over their hours in a week although all was tried. */
@@ -145,12 +147,15 @@ function leastOver(board: Board, rules: PlanRules, job: PlanJob, week: number): 
  * Puts tests into weeks and on benches so that nothing is late and as little as possible is early. The weeks are exact as long as a test is one slot
  * (`leastEarly`); the hours of the benches and the sharing of set-ups are a heuristic, which moves a test to an earlier week of its own window, never out of it.
  * Source: physics as in `levelling.ts`; first fit, largest first, for the benches: common practice (the exact problem is bin packing).
- * @param jobs those with `fixed` stay where they are
+ * @param asked those with `fixed` stay where they are
  * @param onProgress told, from 0 to 1, how much is done
- * @throws RangeError for a window that is upside down, or a job that no bench can be rigged for
+ * @throws RangeError for a window that is upside down
  * @example workPlan([{ id: 'GS-01', from: 1, due: 3, hours: 1, setup: 'suit' }], { benches: [{ id: 'bay', setups: [], hoursAWeek: 8 }], weeks: { first: 1, slots: [2, 2, 2] }, setupHours: 0.5, weeksForASetup: 0 }).placed // [{ job: 'GS-01', week: 3, bench: 'bay' }]
  */
-export function workPlan(jobs: readonly PlanJob[], rules: PlanRules, onProgress: (share: number) => void = () => undefined): WorkPlan {
+export function workPlan(asked: readonly PlanJob[], rules: PlanRules, onProgress: (share: number) => void = () => undefined): WorkPlan {
+  // What no bench can be rigged for is told, and takes nothing from the plan of the rest; where a person put it it stays.
+  const able = (j: PlanJob): boolean => j.fixed !== undefined || rules.benches.some((b) => b.setups.length === 0 || b.setups.includes(j.setup));
+  const jobs = asked.filter(able);
   const free = jobs.filter((j) => j.fixed === undefined);
   const fixed = jobs.filter((j) => j.fixed !== undefined);
   const taken = new Map<number, number>();
@@ -193,8 +198,7 @@ export function workPlan(jobs: readonly PlanJob[], rules: PlanRules, onProgress:
         continue;
       }
       const worst = leastOver(board, rules, job, w);
-      if (!worst) throw new RangeError(`no bench can be rigged for ${job.setup}`);
-      put(job, w, worst.id);
+      if (worst) put(job, w, worst.id);
     }
     if (done % 16 === 0) onProgress(0.3 + (0.5 * done) / Math.max(1, last - span.first + 1));
   }
@@ -217,6 +221,7 @@ export function workPlan(jobs: readonly PlanJob[], rules: PlanRules, onProgress:
   const placed = jobs.map((j) => at.get(j.id)).filter((p) => p !== undefined);
   return {
     placed,
+    benchless: asked.filter((j) => !able(j)).map((j) => j.id),
     crowded: proof,
     over: board.over(),
     early: earliness(

@@ -95,7 +95,7 @@ describe('figures', () => {
     ['thirteen tanks', {}, Array.from({ length: 13 }, () => ({ capacity: gallons(200), ullage: gallons(60) })), 'plan.listLong'],
   ])('%s refuses the run', (_, change, list, code) => {
     const p = catalogue.find((x) => x.id === 'tank.vapour-2') as Procedure;
-    const made = makePlan(p, 'd', 'balance', { tank: { ...tank, ...change } }, undefined, { tanks: list });
+    const made = makePlan(p, 'd', 'balance', { tank: { ...tank, ...change } }, undefined, { lists: { tanks: list } });
     expect(made.ok ? 'made' : made.refusal.code).toBe(code);
   });
   it('limits are in force between their days, and on them', () => {

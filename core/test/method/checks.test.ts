@@ -168,6 +168,7 @@ describe('breathing apparatus', () => {
 describe('cylinders (49 CFR 180.205; CGA C-1; special permits)', () => {
   const facts = {
     testPressure: q(300, 'bar'),
+    workingPressure: q(200, 'bar'),
     certificateExpansion: q(132.5, 'mL'),
     rejectionMarked: false,
     material: 'steel',
@@ -178,11 +179,12 @@ describe('cylinders (49 CFR 180.205; CGA C-1; special permits)', () => {
   const jacket = (ruleSet: string, more = {}) => planOf('cyl.water-jacket', ruleSet, { cylinder: { ...facts, ...more } });
   const expanded = (total: number, permanent: number, bar = 305, more: Written = {}): Written => ({
     readings: {
-      pressure: [[0.9, 0], [10, bar], [40, bar], [70, bar], [72, bar], [100, 0]],
-      water: [[0.9, 0], [10, total], [40, total], [70, total], [72, total], [100, permanent]],
+      pressure: [[0.9, 0], [5, 200], [10, bar], [40, bar], [70, bar], [72, bar], [100, 0]],
+      water: [[0.9, 0], [5, total * 0.6], [10, total], [40, total], [70, total], [72, total], [100, permanent]],
       ...more.readings,
     }, // prettier-ignore
-    marks: { zeroed: 1, start: 11, 'total-read': 73, 'permanent-read': 101 },
+    marks: { zeroed: 1, 'working-read': 6, start: 11, 'total-read': 73, 'permanent-read': 101, ...more.marks },
+    ...(more.instruments ? { instruments: more.instruments } : {}),
     ...(more.attempt === undefined ? {} : { attempt: more.attempt }),
   });
   it.each<[string, number, number, string, Verdict]>([
@@ -228,6 +230,51 @@ describe('cylinders (49 CFR 180.205; CGA C-1; special permits)', () => {
     const water = { accuracy: q(u * Math.sqrt(3), 'mL'), resolution: q(1e-9, 'mL') };
     const f = only(found(jacket('us-metal'), 'expand', { ...expanded(total, permanent), instruments: { water } }), 'us-metal.percent');
     expect(f.confidence?.u.value).toBeCloseTo(expected, 6);
+  });
+  it('the expansion at the working pressure is told where the school reads it, and only there', () => {
+    const told = (ruleSet: string): unknown => only(found(jacket(ruleSet), 'expand', expanded(150, 5)), `${ruleSet}.percent`).reasons[0]?.values;
+    expect(told('maker')).toMatchObject({ working: q(90, 'mL') });
+    expect(told('us-metal')).not.toHaveProperty('working');
+    const unread = only(found(jacket('maker'), 'expand', expanded(150, 5, 305, { readings: { pressure: [[0.9, 0], [5, 120], [10, 305], [40, 305], [70, 305], [72, 305], [100, 0]] } }))); // prettier-ignore
+    expect(unread.verdict).toBe('void');
+    expect(codes(unread)).toContain('notReached');
+  });
+  describe('weighed on a balance', () => {
+    const balance = { low: q(0, 'g'), high: q(1000, 'g'), resolution: q(0.1, 'g'), accuracy: q(0.05, 'g') };
+    const grams = (total: number, stays: number) => [[0.9, 0], [5, total / 2], [10, total], [40, total], [70, total], [72, total], [100, stays]] as const; // prettier-ignore
+    const warm = (celsius: number) => [[0.9, celsius], [5, celsius], [72, celsius], [100, celsius]] as const; // prettier-ignore
+    const weighed = (total: number, stays: number, celsius: number, more: Written = {}): Written => {
+      const { pressure = [] } = expanded(0, 0, 305).readings ?? {};
+      return { ...expanded(0, 0, 305), readings: { pressure, scale: grams(total, stays), temperature: warm(celsius), ...more.readings }, instruments: { scale: balance } }; // prettier-ignore
+    };
+    const alone = jacket('us-metal');
+    it('is a volume by the density of water at its temperature, in air', () => {
+      const f = found(alone, 'expand', weighed(150, 9.5, 20)).filter((x) => x.channel === 'scale');
+      // 150 g at 20 °C are 150.43 mL: ISO 4787, 1.0029 mL each gram.
+      expect(only(f, 'us-metal.percent').reasons[0]?.values).toMatchObject({
+        total: { value: expect.closeTo(150.428, 3) as unknown, unit: 'mL' },
+        weighed: q(150, 'g'),
+      });
+      expect(only(f, 'us-metal.percent').observed?.value).toBeCloseTo(6.33333, 4);
+    });
+    it('says nothing without a thermometer, or of ice', () => {
+      for (const [temperature, code] of [
+        [[], 'noReading'],
+        [warm(-4), 'notWater'],
+      ] as const) {
+        const f = found(alone, 'expand', weighed(150, 9.5, 20, { readings: { temperature } })).filter((x) => x.channel === 'scale');
+        expect(f.map((x) => x.verdict)).not.toContain('pass');
+        expect(f.flatMap(codes)).toContain(code);
+      }
+    });
+    it('where burette and balance both stand each is zeroed and each is judged', () => {
+      const both = (scale: number, zero = 0): Written =>
+        expanded(150, 9.5, 305, { readings: { scale: [[0.9, zero], ...grams(scale, 9.5).slice(1)], temperature: warm(20) }, instruments: { scale: balance } }); // prettier-ignore
+      expect(found(alone, 'expand', both(150)).filter((f) => f.limit?.id === 'us-metal.percent').map((f) => [f.channel, f.verdict])).toEqual([['water', 'pass'], ['scale', 'pass']]); // prettier-ignore
+      // The balance shows that more stayed than a tenth.
+      expect(found(alone, 'expand', both(80)).find((f) => f.channel === 'scale' && f.limit?.id === 'us-metal.percent')?.verdict).toBe('fail');
+      expect(found(alone, 'expand', both(150, 3)).flatMap(codes)).toContain('notZeroed');
+    });
   });
   it('a repeat after the equipment failed needs the lesser of 10 % and 100 psi more', () => {
     const plan = jacket('us-metal');
@@ -395,11 +442,12 @@ describe('tanks', () => {
     planOf(
       'tank.vapour-10',
       ruleSet,
-      { tank: { ...waited, tanks: q(1, '1'), hold: q(5, 'min'), permittedLoss: q(0.1, inch), nitrogenBy: 'coupler', tieTest: false, ...more } },
+      { tank: { ...waited, tanks: q(1, '1'), authority: 'coast', nitrogenBy: 'coupler', tieTest: false, ...more } },
       undefined,
       {
         tanks: [store],
       },
+      { times: { kind: 'vapour-times', id: 'coast', edition: '1', title: 'Times', source: { title: 'Coast' }, from: '2020-01-01', lines: [{ upTo: q(30_000, '[gal_us]'), gives: { hold: q(5, 'min'), permittedLoss: q(0.1, inch) } }] } }, // prettier-ignore
     );
   it.each<[number, number, Verdict]>([
     [10.04, 9.9, 'pass'],
@@ -651,7 +699,7 @@ describe('air brakes (model manual; 49 CFR 393; provincial manuals)', () => {
   });
   it('none of the axles is left out, on any unit: as many as the register has of vehicle and trailer, and each unit with one', () => {
     const told = (lists: Lists, more: Attributes = {}, trailer?: Attributes): string => {
-      const made = makePlan(procedureById('brakes.whole') as Procedure, 'd', 'build-from-low', { vehicle: { ...vehicle, ...more }, ...(trailer ? { trailer } : {}) }, undefined, lists); // prettier-ignore
+      const made = makePlan(procedureById('brakes.whole') as Procedure, 'd', 'build-from-low', { vehicle: { ...vehicle, ...more }, ...(trailer ? { trailer } : {}) }, undefined, { lists }); // prettier-ignore
       return made.ok ? 'taken' : `${made.refusal.code} ${Object.values(made.refusal.values).join(' ')}`;
     };
     expect(told(axlesOf('20', '30'))).toBe('taken');

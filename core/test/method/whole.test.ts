@@ -91,6 +91,7 @@ const circle = planOf('anaes.circle', 'human', { circuit: {} });
 const vent = planOf('valve.vent', 'in-order', { valve: {} });
 const cylinder = {
   testPressure: q(300, 'bar'),
+  workingPressure: q(200, 'bar'),
   waterMass: q(12, 'kg'),
   certificateExpansion: q(45, 'mL'),
   rejectionMarked: true,
@@ -168,7 +169,7 @@ const attempts: readonly Attempt[] = [
   { name: 'a flow that holds it', plan: circle, stage: 'make-up', w: { readings: { pressure: [[0.4, 30], [9.9, 30.5], [12, 30.4], [16, 30.2], [20, 30]], flow: [[9, 90], [13, 95], [17, 100], [20, 96]] }, marks: { 'fill-again': 0.5, still: 1, start: 10 }, instruments: { pressure: fine('cm[H2O]', 0.5, 0.1), flow: fine('mL/min', 5, 1) } } }, // prettier-ignore
   { name: 'a flow that is too much', plan: circle, stage: 'make-up', w: { typed: true, readings: { pressure: [[0.4, 30], [9.9, 30], [20, 31]], flow: [[9, 170], [20, 180]] }, marks: { 'fill-again': 0.5, still: 1, start: 10 } } }, // prettier-ignore
   { name: 'a flow that left its band', plan: circle, stage: 'make-up', w: { typed: true, readings: { pressure: [[0.4, 30], [9.9, 30], [15, 27], [20, 30]], flow: [[9, 100], [20, 100]] }, marks: { 'fill-again': 0.5, still: 1, start: 10 } } }, // prettier-ignore
-  ...(['us-metal', 'composite', 'maker'] as const).map((rules): Attempt => ({ name: `expansion, ${rules}`, plan: jacket(rules), stage: 'expand', w: { typed: true, readings: { pressure: [[0.9, 0], [10, 305], [40, 305], [73, 305], [100, 0]], water: [[0.9, 0], [10, 150], [40, 150], [73, 150], [100, 9.5]] }, marks: { zeroed: 1, start: 11, 'total-read': 74, 'permanent-read': 101 }, instruments: { water: fine('mL', 0.5, 0.1) } } })), // prettier-ignore
+  ...(['us-metal', 'composite', 'maker'] as const).map((rules): Attempt => ({ name: `expansion, ${rules}`, plan: jacket(rules), stage: 'expand', w: { typed: true, readings: { pressure: [[0.9, 0], [5, 200], [10, 305], [40, 305], [73, 305], [100, 0]], water: [[0.9, 0], [5, 90], [10, 150], [40, 150], [73, 150], [100, 9.5]] }, marks: { zeroed: 1, 'working-read': 6, start: 11, 'total-read': 74, 'permanent-read': 101 }, instruments: { water: fine('mL', 0.5, 0.1) } } })), // prettier-ignore
   { name: 'expansion that sank, not zeroed', plan: jacket('us-metal'), stage: 'expand', w: { typed: true, readings: { pressure: [[0.9, 4], [10, 305], [40, 290], [73, 305], [100, 5]], water: [[0.9, 0.5], [10, 150], [73, 150], [100, 9.5]] }, marks: { zeroed: 1, start: 11, 'total-read': 74, 'permanent-read': 101 }, instruments: { water: fine('mL', 0.5, 0.1) } } }, // prettier-ignore
   { name: 'expansion that shrank', plan: jacket('us-metal'), stage: 'expand', w: { typed: true, readings: { pressure: [[0.9, 0], [10, 305], [40, 305], [73, 305], [100, 0]], water: [[0.9, 0], [10, 150], [73, 150], [100, -6]] }, marks: { zeroed: 1, start: 11, 'total-read': 74, 'permanent-read': 101 }, instruments: { water: fine('mL', 0.5, 0.1) } } }, // prettier-ignore
   { name: 'the calibrated cylinder', plan: jacket('us-metal'), stage: 'calibrate', w: { typed: true, readings: { pressure: [[0.9, 0], [10, 305], [40, 305], [73, 305], [100, 0]], water: [[0.9, 0], [10, 45.2], [40, 45.2], [73, 45.2], [100, 0.05]] }, marks: { zeroed: 1, start: 11, 'total-read': 74, 'permanent-read': 101 }, instruments: { water: fine('mL', 0.1, 0.05) } } }, // prettier-ignore

@@ -38,7 +38,9 @@ import {
   ullageSum,
   volumeFromKnownFlow,
   waterCompression,
+  waterDensity,
   waterFactor,
+  weighedWater,
 } from '../../src/physics';
 import { pureWaterDensity, waterGives } from '../../src/rig';
 
@@ -265,6 +267,19 @@ describe('water and steel', () => {
     near(waterFactor(15.5), 0.047175);
     expect(() => waterFactor(5.9)).toThrow(RangeError);
     expect(() => waterFactor(26.1)).toThrow(RangeError);
+  });
+
+  it.each([
+    [15, 999.1026, 1.002],
+    [20, 998.2067, 1.0029],
+    [25, 997.047, 1.004],
+    [30, 995.6488, 1.0054],
+  ])('water at %f °C: %f kg/m³ (CIPM), %f mL each gram that is weighed in air (ISO 4787, from memory)', (celsius, density, each) => {
+    near(waterDensity(celsius), density, 1e-6);
+    expect(Math.abs(weighedWater(1, celsius) - each)).toBeLessThan(0.00006);
+    // Another formula for the same water.
+    near(waterDensity(celsius), pureWaterDensity(celsius), 2e-5);
+    expect(() => waterDensity(-1)).toThrow(RangeError);
   });
 
   it('the rig’s own water is EOS-80 and lies 1.1 % below the table (Fofonoff & Millard, from memory)', () => {

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { catalogue } from '../../src';
 import { chanceOf, isUnfindable, lie, practiceOf, rigFor, truthOf, unfindable, type Lie } from '../../src/practice';
+import { inTurn } from '../testing/turn';
 
 /** Rigs that are quick to simulate; the others are lied to by `npm run lies`. */
 const quick = ['ba.user-check', 'ba.soap-survey', 'ba.high-pressure', 'ba.facepiece', 'suit.inflation', 'drysuit.survey', 'anaes.machine', 'anaes.circle', 'anaes.t-piece', 'anaes.mapleson-a', 'anaes.coaxial-d', 'cyl.visual', 'valve.vent'] as const; // prettier-ignore
@@ -19,7 +20,7 @@ const told = ({ procedure, ruleSet, fault }: (typeof faulty)[number], typed: boo
   lie(practiceOf(procedure, ruleSet, rigFor(procedure) ?? '', fault, { seed: 6 }), chanceOf(1), { mischievous: 0, lazy: 0, typed });
 
 describe('somebody who says yes to everything, at the earliest moment', () => {
-  it.each(faulty)('never passes $procedure, $ruleSet with $fault, but where no gauge could tell', (one) => {
+  it.each([...inTurn(faulty, 3)])('never passes $procedure, $ruleSet with $fault, but where no gauge could tell', (one) => {
     if (isUnfindable(one.procedure, one.ruleSet, one.fault)) return;
     const { result } = told(one, false);
     expect(result.verdict).not.toBe('pass');

@@ -13,7 +13,7 @@ import {
   type Procedure,
   type RuleSet,
 } from '../../src/procedure';
-import { practiceRun, practiceOf, perform } from '../../src/practice';
+import { practiceRun, practiceOf, practiceTimes, perform } from '../../src/practice';
 import { judge, planOfRun, type RunEvent } from '../../src/run';
 import { found, only, planOf, stageOf } from '../testing/attempt';
 
@@ -22,15 +22,15 @@ const q = (value: number, unit: string) => ({ value, unit });
 const gal = (value: number) => q(value, '[gal_us]');
 const inch = (value: number) => q(value, "[in_i'H2O]");
 const real = procedureById('tank.vapour-10') as Procedure;
-/** As an authority's table would have it that tells tanks apart: each with a time and a loss of its own. */
-const ten = JSON.parse(JSON.stringify(real).replaceAll('"tank.hold"', '"tanks.hold"').replaceAll('"tank.permittedLoss"', '"tanks.permittedLoss"')) as Procedure;
+/** With figures that are told of each tank instead of a kept table's: each has a time and a loss of its own. */
+const ten = JSON.parse(JSON.stringify(real).replaceAll(/\{"table":"times","figure":"(\w+)"\}/g, '{"attribute":"tanks.$1"}')) as Procedure;
 const waited = {
   tank: { sinceDelivery: q(9, 'h'), sinceLiquidTest: q(25, 'h'), sinceFuelling: q(31, 'min'), tanks: q(1, '1'), nitrogenBy: 'coupler', tieTest: false },
 };
 const tank = (more: Attributes = {}): Attributes => ({ capacity: gal(10_000), ullage: gal(4000), hold: q(10, 'min'), permittedLoss: inch(0.5), ...more });
 const planned = (tanks: readonly Attributes[], ruleSet = 'in-use') => planOf(ten, ruleSet, waited, undefined, { tanks });
 const refused = (tanks: readonly Attributes[]) => {
-  const made = makePlan(ten, 'd', 'in-use', waited, undefined, { tanks });
+  const made = makePlan(ten, 'd', 'in-use', waited, undefined, { lists: { tanks } });
   return made.ok ? 'made' : made.refusal;
 };
 
@@ -115,8 +115,7 @@ describe('what the register says there is', () => {
           sinceDelivery,
           sinceLiquidTest,
           sinceFuelling,
-          hold: q(10, 'min'),
-          permittedLoss: inch(0.5),
+          authority: practiceTimes.id,
           aboveGround: false,
           nitrogenBy: 'coupler',
           tieTest: false,
@@ -125,7 +124,8 @@ describe('what the register says there is', () => {
       },
       undefined,
       {
-        tanks: Array.from({ length: tanks }, () => ({ capacity: gal(10_000), ullage: gal(4000) })),
+        lists: { tanks: Array.from({ length: tanks }, () => ({ capacity: gal(10_000), ullage: gal(4000) })) },
+        tables: { times: practiceTimes },
       },
     );
     return made.ok ? 'made' : made.refusal;

@@ -42,7 +42,7 @@ describe('a stage that is done by night', () => {
     const setup = setupFor('tank.vapour-2', 'balance');
     const { latitude, ...attributes } = setup.assets['tank']?.attributes ?? {};
     expect(latitude).toBeDefined();
-    const made = makePlan(procedureById('tank.vapour-2') as Procedure, 'd', 'balance', { tank: attributes }, undefined, setup.lists);
+    const made = makePlan(procedureById('tank.vapour-2') as Procedure, 'd', 'balance', { tank: attributes }, undefined, setup);
     expect(made).toMatchObject({ ok: false, refusal: { code: 'plan.attributeUnknown', values: { attributes: 'tank.latitude' } } });
   });
 });

@@ -112,7 +112,7 @@ describe('every gauge of the catalogue', () => {
     const document = procedureById(procedure);
     if (!document) throw new Error('unreachable: it is of the catalogue');
     const setup = setupFor(procedure, ruleSet);
-    const planned = planOfRun(document, { startedAt: '2026-11-28T08:00:00Z', procedure: '0'.repeat(64), ruleSet, assets: setup.assets, instruments: setup.instruments, clock: 'simulated', ...(setup.lists ? { lists: setup.lists } : {}) }); // prettier-ignore
+    const planned = planOfRun(document, { startedAt: '2026-11-28T08:00:00Z', procedure: '0'.repeat(64), ruleSet, assets: setup.assets, instruments: setup.instruments, clock: 'simulated', ...(setup.lists ? { lists: setup.lists } : {}), ...(setup.tables ? { tables: setup.tables } : {}) }); // prettier-ignore
     if (!planned.ok) throw new Error(planned.refusal.code);
     const said = Object.entries(setup.instruments).flatMap(([channel, i]) =>
       Object.entries(others).map(([name, change]) => {

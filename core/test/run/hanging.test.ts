@@ -13,6 +13,7 @@ import {
   type Plan,
   type Procedure,
   type RunEvent,
+  sentBack,
   type RunState,
 } from '../../src';
 import { perform, practiceOf, practiceRun, rigFor, truthOf } from '../../src/practice';
@@ -249,5 +250,38 @@ describe('a gauge out of its calibration', () => {
     const told = (due: string | null) => pedal(due).flatMap((f) => f.reasons.map((r) => r.code));
     expect(told(null)).toContain('shownUncalibrated');
     expect(told('2027-01-01')).not.toContain('shownUncalibrated');
+  });
+});
+
+describe('a seat that lost more than bubbles account for', () => {
+  const before = (r: ReturnType<typeof run>, kind: string, stage: string): RunState =>
+    foldAll(
+      r.events.slice(
+        0,
+        r.events.findIndex((e) => e.kind === kind && 'stage' in e && e.stage === stage),
+      ),
+    );
+  const leaks = run('valve.relief', 'asme', 'manifold leaks');
+  it('is held again once what it sent to is mended: it is the stage to be done again, and says what is looked at first', () => {
+    const between = before(leaks, 'began', 'aftercare');
+    expect(sentBack(leaks.plan, between)).toMatchObject({
+      stage: { id: 'seat' },
+      attempt: 2,
+      to: expect.stringContaining('soap manifold and fittings') as unknown,
+    });
+    const again: RunEvent = { id: 'again', source: 'other', n: 1, at: between.at, kind: 'began', stage: 'seat', attempt: 2, reason: 'a fitting was mended' };
+    expect(may(leaks.plan, between, again)).toBeNull();
+    // While it is done, and while the soap at the seat is still to come, nothing is to be done again.
+    expect(sentBack(leaks.plan, fold(between, again))).toBeNull();
+    expect(sentBack(leaks.plan, before(leaks, 'began', 'seat-soap'))).toBeNull();
+  });
+  it('is not where nothing was sent on, where the seat itself bubbles, or where it was held as often as it may be', () => {
+    const sound = run('valve.relief', 'asme', 'none');
+    expect(sentBack(sound.plan, before(sound, 'began', 'aftercare'))).toBeNull();
+    const between = before(leaks, 'began', 'aftercare');
+    const once = { ...leaks.plan, stages: leaks.plan.stages.map((s) => (s.id === 'seat' ? { ...s, attempts: 1 } : s)) };
+    expect(sentBack(once, between)).toBeNull();
+    const scored = run('valve.relief', 'asme', 'scored seat');
+    expect(judge(scored.plan, scored.state).verdict).toBe('fail');
   });
 });

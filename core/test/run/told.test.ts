@@ -17,6 +17,9 @@ import {
 } from '../../src';
 import { sample, sampleNames } from '../testing/samples';
 
+/** A gauge that shows a thousandth of a bar of three hundred has six. */
+const MOST_DIGITS = 6;
+
 /** All that a person is told of a finding. */
 const told = (f: Finding): string =>
   [
@@ -54,5 +57,17 @@ describe('what is told of a run', () => {
       earlier: result.earlier.map(told),
       traces,
     }).toMatchSnapshot();
+  });
+
+  it('has no figure with more digits than it can be worth', () => {
+    const long = sampleNames.flatMap((name) => {
+      const { plan, state } = sample(name);
+      const { findings, earlier } = judge(plan, state);
+      // A serial or a date is no figure: what is counted here has a point.
+      return [...findings, ...earlier].flatMap((f) =>
+        (told(f).match(/\d+\.\d+/g) ?? []).filter((n) => n.replace('.', '').replace(/^0+/, '').length > MOST_DIGITS),
+      );
+    });
+    expect(long).toEqual([]);
   });
 });

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { columnFluids, columnPressure, quantity, unitLabel } from '../../src/quantity';
 import {
+  confidenceFrom,
   confidenceInWords,
   findingInWords,
   limitInWords,
@@ -95,8 +96,14 @@ describe('what is said beside a verdict', () => {
     [0.999, 'over 99 %'],
     [0.001, 'under 1 %'],
     [0.744, '74 %'],
-  ])('confidence %f is %s', (conforms, said) => expect(confidenceInWords(finding(conforms))).toContain(`${said} sure that it keeps the limit (u = 0.041 mbar`));
-  it('says nothing where nothing was worked out', () => expect(confidenceInWords(finding(1, { confidence: null }))).toBeNull());
+  ])('confidence %f is %s', (conforms, said) => {
+    expect(confidenceInWords(finding(conforms))).toBe(`With all that its gauge may err: ${said} sure that it keeps the limit`);
+    expect(confidenceFrom(finding(conforms))).toContain('u = 0.041 mbar, correlation');
+  });
+  it('says nothing where nothing was worked out', () => {
+    expect(confidenceInWords(finding(1, { confidence: null }))).toBeNull();
+    expect(confidenceFrom(finding(1, { confidence: null }))).toBeNull();
+  });
   it('a refusal says its reason, and leaves out what it does not know', () => {
     expect(refusalInWords({ code: 'step.unmet', values: { why: 'noReading', channel: 'tank' } })).toMatch(/tank/);
     expect(refusalInWords({ code: 'step.unmet', values: { why: 'never heard of' } })).not.toMatch(/never heard of/);

@@ -15,7 +15,8 @@ describe('what a class usually owes', () => {
   it('is known for every class that can be tested by itself', () => {
     for (const kind of ['breathing-set', 'gas-tight-suit', 'dry-suit', 'cylinder', 'ibc', 'relief-valve', 'sealed-store', 'truck', 'anaesthetic-machine'])
       expect(usualChecksOf(kind).length, kind).toBeGreaterThan(0);
-    expect(usualChecksOf('trailer')).toEqual([]);
+    // A trailer owes for itself, and is tested with what pulls it.
+    expect(usualChecksOf('trailer').map((c) => c.procedure)).toEqual(['brakes.whole', 'brakes.strokes']);
   });
   it('hangs on what the item says of itself: each layout owes its own test, and one that says nothing the usual one', () => {
     const owes = (layout?: string, more = {}) =>

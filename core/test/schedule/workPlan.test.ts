@@ -93,7 +93,15 @@ describe('a plan of work', () => {
   it('rigs a bench only for what it can be rigged for', () => {
     const plan = workPlan([job('a', 1, 1), job('b', 1, 1, { setup: 'brakes' })], rules([9], [bench('A', 9, ['suit']), bench('B', 9, ['brakes'])]));
     expect(plan.placed.map((p) => p.bench)).toEqual(['A', 'B']);
-    expect(() => workPlan([job('a', 1, 1, { setup: 'tank' })], rules([9], [bench('A', 9, ['suit'])]))).toThrow(RangeError);
+  });
+
+  it('tells what no bench can be rigged for, and plans the rest', () => {
+    const all = [job('a', 1, 1, { setup: 'tank' }), job('b', 1, 1, { setup: 'suit' }), job('c', 1, 1, { setup: 'tank', fixed: { week: 1, bench: 'A' } })];
+    const plan = workPlan(all, rules([9], [bench('A', 9, ['suit'])]));
+    expect(plan.benchless).toEqual(['a']);
+    expect(plan.placed.map((p) => p.job)).toEqual(['b', 'c']);
+    expect(workPlan(all.slice(0, 2), rules([9], [])).benchless).toEqual(['a', 'b']);
+    expect(workPlan(all, rules([9], [bench('A', 9, [])])).benchless).toEqual([]);
   });
 
   it('tells how far it has come, from nothing to all', () => {

@@ -1,6 +1,18 @@
 import { judgeStage, ReadingList, type ChannelInstrument, type Finding, type Reading, type StageRecord } from '../../src/method';
 import { setupFor } from '../../src/practice';
-import { figureOf, makePlan, procedureById, type AttributesByRole, type Grade, type Lists, type Plan, type Procedure, type Stage } from '../../src/procedure';
+import {
+  figureOf,
+  makePlan,
+  mustBeFitted,
+  procedureById,
+  type AttributesByRole,
+  type Grade,
+  type Lists,
+  type Plan,
+  type Procedure,
+  type Stage,
+  type Tables,
+} from '../../src/procedure';
 
 export interface Written {
   /** By channel: seconds, value. In the channel's unit. */
@@ -19,9 +31,10 @@ export interface Written {
   readonly instruments?: Readonly<Record<string, Partial<ChannelInstrument>>>;
 }
 
-export function planOf(procedure: Procedure | string, ruleSet: string, assets: AttributesByRole, on?: string, lists?: Lists): Plan {
+export function planOf(procedure: Procedure | string, ruleSet: string, assets: AttributesByRole, on?: string, lists?: Lists, tables?: Tables): Plan {
   const document = typeof procedure === 'string' ? procedureById(procedure) : procedure;
-  const made = document && makePlan(document, 'd', ruleSet, assets, on, lists);
+  const day = { ...(lists ? { lists } : {}), ...(tables ? { tables } : {}) };
+  const made = document && makePlan(document, 'd', ruleSet, assets, on, day);
   if (!made?.ok) throw new Error(JSON.stringify(made));
   return made.plan;
 }
@@ -34,8 +47,8 @@ export const axlesOf = (...chambers: readonly string[]): Lists => ({ axles: cham
 
 /** The plan of what stands on a practice bench. */
 export function practised(procedure: string, ruleSet: string): Plan {
-  const { assets, lists } = setupFor(procedure, ruleSet);
-  return planOf(procedure, ruleSet, Object.fromEntries(Object.entries(assets).map(([role, x]) => [role, x.attributes])), undefined, lists);
+  const { assets, lists, tables } = setupFor(procedure, ruleSet);
+  return planOf(procedure, ruleSet, Object.fromEntries(Object.entries(assets).map(([role, x]) => [role, x.attributes])), undefined, lists, tables);
 }
 
 export function stageOf(plan: Plan, id: string): Stage {
@@ -110,8 +123,8 @@ export function instrumentsFor(plan: Plan, changes: Written['instruments'] = {})
 
 /** A gauge for each channel but those that need not be fitted, and that nobody read nor said anything of. */
 export function fittedFor(plan: Plan, w: Written): Readonly<Record<string, ChannelInstrument>> {
-  const isFitted = (c: string): boolean => !plan.procedure.channels[c]?.optional || (w.readings?.[c] ?? w.instruments?.[c]) !== undefined;
-  return Object.fromEntries(Object.entries(instrumentsFor(plan, w.instruments)).filter(([c]) => isFitted(c)));
+  const isSaid = (c: string): boolean => (w.readings?.[c] ?? w.instruments?.[c]) !== undefined;
+  return Object.fromEntries(Object.entries(instrumentsFor(plan, w.instruments)).filter(([c]) => isSaid(c) || mustBeFitted(plan.procedure, c, isSaid)));
 }
 
 /** What a stage finds. */

@@ -1,4 +1,4 @@
-import type { Attributes, Channel, Id, Lists, Role, Verdict } from '../../procedure';
+import type { Attributes, Channel, Id, Lists, Role, Tables, Verdict } from '../../procedure';
 import type { Quantity, Unit } from '../../quantity';
 
 /** What a practised hand does at a step, as data: an act (`aim` is filled in from the step's window, `to` is a pressure in Pa that the hand knows by feel), or waiting for something to happen or for time. */
@@ -32,6 +32,8 @@ export interface Bench {
   readonly attributes: Attributes;
   /** What is told of its day, thing by thing. */
   readonly lists?: Lists;
+  /** The kept tables that it goes by. */
+  readonly tables?: Tables;
   /** Attributes that a rule set chooses the item by. */
   readonly by?: Readonly<Record<Id, Attributes>>;
   readonly gauges: Readonly<Record<Channel, Gauge>>;

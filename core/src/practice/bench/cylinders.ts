@@ -1,4 +1,4 @@
-import { act, aim, q, type Bench, type Benches } from './bench';
+import { act, aim, byHand, q, type Bench, type Benches } from './bench';
 
 const jacket = {
   pressure: { input: 'p1', unit: 'bar', high: 600, resolution: 0.1, accuracy: 1, noise: 0.02 },
@@ -22,6 +22,7 @@ const jacketMoves: Bench['moves'] = {
   filled: [act('cylinder in')],
   bled: [act('cylinder on')],
   zeroed: [act('let down'), { seconds: 20 }, act('zero'), { seconds: 1 }],
+  'working-read': [byHand('raise', 200e5)],
   'expand:start': [aim('raise', 'low')],
   'calibrate:start': [aim('raise')],
   'permanent-read': [act('let down'), { seconds: 20 }],

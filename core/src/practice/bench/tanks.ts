@@ -1,3 +1,4 @@
+import type { FigureTable } from '../../procedure';
 import { act, aim, inH2O, q, type Bench, type Benches, filled } from './bench';
 
 const vapour = { tank: { input: 'p1', unit: inH2O, low: -1, high: 14, resolution: 0.01, accuracy: 0.02 } } as const;
@@ -7,6 +8,21 @@ const tankFacts = {
   sinceFuelling: q(45, 'min'),
 };
 const tank = { capacity: q(10_000, '[gal_us]'), ullage: q(4000, '[gal_us]') };
+
+const line = (upTo: number, hold: number, permittedLoss: number): FigureTable['lines'][number] => ({
+  upTo: q(upTo, '[gal_us]'),
+  gives: { hold: q(hold, 'min'), permittedLoss: q(permittedLoss, inH2O) },
+});
+/** An invented authority's: the demonstration keeps it too. */
+export const practiceTimes: FigureTable = {
+  kind: 'vapour-times',
+  id: 'skarvoy-fuel-office',
+  edition: '1',
+  title: 'Times and permitted losses by ullage',
+  source: { title: 'Skarvoy fuel office (invented, for practice)' },
+  from: '2020-01-01',
+  lines: [line(3000, 5, 0.3), line(10_000, 10, 0.5), line(30_000, 15, 0.7)],
+};
 
 /** Both vapour tests prove their assembly first, then fill the tank with nitrogen and let it settle. */
 const vapourMoves: Bench['moves'] = {
@@ -52,14 +68,14 @@ export const tanks: Benches = {
     attributes: {
       ...tankFacts,
       tanks: q(1, '1'),
-      hold: q(10, 'min'),
-      permittedLoss: q(0.5, inH2O),
+      authority: practiceTimes.id,
       aboveGround: false,
       nitrogenBy: 'coupler',
       tieTest: true,
       poppets: q(2, '1'),
     },
     lists: { tanks: [tank] },
+    tables: { times: practiceTimes },
     by: { 'above-ground': { aboveGround: true } },
     gauges: vapour,
     rig: 'vapour-tank',

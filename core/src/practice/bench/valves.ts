@@ -52,6 +52,8 @@ export const valves: Benches = {
       'shut-3': [act('lift'), until('shut')],
       'seat-up': [aim('hold at')],
       'seat-isolate': [act('isolate')],
+      // A manifold that leaks has lost some while it stood: it is brought back into the window.
+      'seat:start': [aim('hold at', 'high'), { seconds: 8 }, act('isolate')],
       'soap-up': [aim('hold at')],
       'bubble-up': [aim('hold at')],
       'bubble-wait': [act('isolate')],

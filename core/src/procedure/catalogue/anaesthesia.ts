@@ -10,6 +10,16 @@ const warning = `Never with a patient connected. Anaesthetic vapour is a poison:
 const cm = (value: number) => of(value, 'cm[H2O]');
 const flow = (value: number) => of(value, 'mL/min');
 
+const patient = { mass: { attribute: 'circuit.patientMass' } } as const;
+/** Both of the trade’s rules, where somebody has said how heavy the next patient is. */
+const bagSize: CheckItem = item('bag-size', 'The bag on it is of a size for this patient', {
+  says: [
+    { words: 'by mass', value: { formula: 'bagByMass', of: patient } },
+    { words: 'by the breath from', value: { formula: 'bagByBreathLow', of: patient } },
+    { words: 'to', value: { formula: 'bagByBreathHigh', of: patient } },
+  ],
+});
+
 const noPatient: readonly CheckItem[] = [
   item('no-patient', 'No patient is connected', { automatic: true }),
   item('vaporiser-off', 'Vaporiser off', { automatic: true }),
@@ -299,6 +309,7 @@ export const anaesCircle: Procedure = {
       item('domes', 'Valve domes seated'),
       item('bag-side', 'Bag or ventilator: set to bag'),
       item('absorber', 'Absorbent about 70 % of its level, its colour good, the canister sealed'),
+      bagSize,
       item('hoses', 'Bag of the right size, hoses without a crack'),
       item('y-piece', 'Y-piece looked at, then plugged or under a finger: a plug can hide a crack'),
       item('relief-shut', 'Relief valve shut; a calibrated one may be set at 30 cmH2O instead', valveShut),
@@ -438,7 +449,7 @@ function openCircuit(id: string, title: string, layout: string, looks: readonly 
     bring: ['A plug or a clean finger', 'The log'],
     stages: [
       look('gather', 'circuit', 'Make safe', 'gather', noPatient),
-      look('look', 'circuit', 'Look it over', 'look', looks),
+      look('look', 'circuit', 'Look it over', 'look', [...looks, bagSize]),
       proof,
       watch,
       feel(extra.full),

@@ -31,6 +31,13 @@ export const engineStates: States = {
   },
 };
 
+/** What pulls, and what it draws: each of them is named, and owes for itself. */
+export const combinationRoles: Procedure['roles'] = {
+  vehicle: { classes: ['truck', 'bus', 'fire-apparatus'] },
+  trailer: { classes: ['trailer'], optional: true },
+  secondTrailer: { classes: ['trailer'], optional: true, title: 'second trailer' },
+};
+
 /** The air lines to a trailer. */
 export const lineStates: States = {
   supplyLine: {

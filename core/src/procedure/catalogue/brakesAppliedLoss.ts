@@ -1,6 +1,6 @@
 import type { Condition, Limit, OnSetUp, Parameter, Procedure, RuleSet, Source } from '../language';
 import { commonPractice, fromMemory } from '../source';
-import { brakeStates, engineStates, neverRolls, together } from './brakeStates';
+import { brakeStates, combinationRoles, engineStates, neverRolls, together } from './brakeStates';
 import { engineChannel, standingStill, stopped } from './engine';
 import { defers, soapTime } from './parts';
 import { searchAir } from './searchAir';
@@ -50,7 +50,7 @@ export const brakesAppliedLoss: Procedure = {
   states: { ...brakeStates, ...engineStates },
   never: neverRolls,
   bring: ['Wheel chocks', 'Clear, level ground', 'A helper for the pedal, or a pedal jack'],
-  roles: { vehicle: { classes: ['truck', 'bus', 'fire-apparatus'] }, trailer: { classes: ['trailer'], optional: true } },
+  roles: combinationRoles,
   channels: {
     primary: { role: 'vehicle', unit: '[psi]', title: 'Primary gauge' },
     secondary: { role: 'vehicle', unit: '[psi]', title: 'Secondary gauge' },

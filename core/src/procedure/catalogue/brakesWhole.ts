@@ -1,7 +1,7 @@
 import type { Axle, Channel, EventPressureMethod, Id, Limit, OnSetUp, Parameter, Procedure, RuleSet, Source, Stage, Step, Value } from '../language';
 import { itemsOf } from '../method';
 import { commonPractice, fromMemory } from '../source';
-import { brakeStates, engineStates, lineStates, neverParted, neverRolls, together } from './brakeStates';
+import { brakeStates, combinationRoles, engineStates, lineStates, neverParted, neverRolls, together } from './brakeStates';
 import { engineChannel, engineSpeeds, fastIdling, idling, running, stopped } from './engine';
 import { act, band, caution, defers, fault, figure, is, item, limit, look, minutes, of, psi as unit, reach, seconds, soapTime, test, wait } from './parts';
 import { searchAir } from './searchAir';
@@ -515,7 +515,7 @@ export const brakesWhole: Procedure = {
   claims: 'within figures',
   warning: `Moving tests on clear ground only, belted. Stay away from push-rods and from under the vehicle. ${defers}`,
   sources: [cdl, nsc, warningRule, strokeRule, commonPractice],
-  roles: { vehicle: { classes: ['truck', 'bus', 'fire-apparatus'] }, trailer: { classes: ['trailer'], optional: true } },
+  roles: combinationRoles,
   channels: {
     primary: { role: 'vehicle', unit, title: 'Primary gauge' },
     secondary: { role: 'vehicle', unit, title: 'Secondary gauge' },
@@ -529,7 +529,7 @@ export const brakesWhole: Procedure = {
       title: 'Axles',
       one: 'Axle',
       most: 16,
-      count: ['vehicle.axles', 'trailer.axles'],
+      count: ['vehicle.axles', 'trailer.axles', 'secondTrailer.axles'],
       covers: { by: 'unit', count: 'vehicle.units' },
     },
   },

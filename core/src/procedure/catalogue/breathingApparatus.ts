@@ -109,7 +109,7 @@ export const baUserCheck: Procedure = {
   stages: [
     look('gather', 'set', 'Identify', 'gather', [
       item('serial', 'The serial on frame and cylinder is the one in the log', { automatic: true }),
-      item('in-date', 'Cylinder within its test date and its life'),
+      item('in-date', 'Cylinder within its test date and its life', { unless: 'set.cylinder' }),
     ]),
     event('contents', 'set', 'Contents', [act('open', 'Open the cylinder slowly, fully', openNow)], 'cylinder', 'contents-read', 'Read the contents'),
     look('gauges', 'set', 'Gauges', 'look', [
@@ -428,7 +428,7 @@ export const baFacepiece: Procedure = {
         hold: 'minute',
         start: { low: 'startLow', high: 'startHigh' },
       },
-      { phase: 'rig' },
+      { phase: 'rig', proves: true },
     ),
     test(
       'suction',

@@ -1,5 +1,6 @@
 import type { Limit, Procedure, RuleSet, Stage, Value } from '../language';
 import { commonPractice, fromMemory } from '../source';
+import { WORKING_READ } from '../method';
 import { act, caution, defers, fault, figure, is, item, limit, look, minutes, of, reach, seconds, test, wait } from './parts';
 
 const cfr = fromMemory('49 CFR 180.205', '(g), (i)');
@@ -10,6 +11,7 @@ const iso18119 = fromMemory('ISO 18119:2018');
 const adr = fromMemory('ADR 4.1.4.1, P200; 6.2.1.6');
 
 const testPressure = { attribute: 'cylinder.testPressure' } as const;
+const workingPressure = { attribute: 'cylinder.workingPressure' } as const;
 const share = (of_: Value, percent: number): Value => ({ formula: 'share', of: { of: of_, share: of(percent, '%') } });
 const raised: Value = { formula: 'lesser', of: { a: share(testPressure, 110), b: { formula: 'sum', of: { a: testPressure, b: of(100, '[psi]') } } } };
 
@@ -51,6 +53,9 @@ const jacketParameters = (hold: number): RuleSet['parameters'] => ({
   certificate: figure({ attribute: 'cylinder.certificateExpansion' }, cfr),
 });
 
+/** Read on the way up too, where the wall of a composite or the maker's figures are looked at closely (common practice). */
+const working: RuleSet['parameters'] = { workingLow: figure(share(workingPressure, 97)), workingHigh: figure(share(workingPressure, 103)) };
+
 const rigProof: Stage = test(
   'rig-proof',
   'cylinder',
@@ -66,7 +71,7 @@ const rigProof: Stage = test(
     hold: 'rigHold',
     start: { low: 'rigLow', high: 'rigHigh' },
   },
-  { phase: 'rig' },
+  { phase: 'rig', proves: true },
 );
 
 /** A leak is seen before the gauge tells of it. */
@@ -94,7 +99,9 @@ export const cylWaterJacket: Procedure = {
   roles: { cylinder: { classes: ['cylinder'] } },
   channels: {
     pressure: { role: 'cylinder', unit: 'bar', title: 'Test gauge' },
-    water: { role: 'cylinder', unit: 'mL', title: 'Expansion scale' },
+    water: { role: 'cylinder', unit: 'mL', title: 'Burette', unless: 'scale' },
+    scale: { role: 'cylinder', unit: 'g', title: 'Balance under the overflow', optional: true },
+    temperature: { role: 'cylinder', unit: 'Cel', title: 'Water temperature', with: 'scale' },
   },
   bring: ['Calibrated cylinder with its certificate', 'Jacket, pump, burette or scale', 'Lamp, O-rings, torque wrench'],
   stages: [
@@ -110,11 +117,13 @@ export const cylWaterJacket: Procedure = {
         rig: 'jacket',
         pressure: 'pressure',
         water: 'water',
+        scale: 'scale',
+        temperature: 'temperature',
         test: { low: 'calibrateLow', high: 'calibrateHigh' },
         hold: 'hold',
         certificate: 'certificate',
       },
-      { phase: 'rig' },
+      { phase: 'rig', proves: true },
     ),
     test(
       'expand',
@@ -126,6 +135,9 @@ export const cylWaterJacket: Procedure = {
         rig: 'jacket',
         pressure: 'pressure',
         water: 'water',
+        scale: 'scale',
+        temperature: 'temperature',
+        working: { low: 'workingLow', high: 'workingHigh' },
         test: { low: 'testLow', high: 'testHigh', repeatLow: 'repeatLow', repeatHigh: 'repeatHigh' },
         hold: 'hold',
       },
@@ -141,7 +153,7 @@ export const cylWaterJacket: Procedure = {
       note: 'Steel and aluminium by the US rule: no more than 10 % of the total stays; where a rejection elastic expansion is marked, it is held too.',
       suits: is('cylinder.material', 'steel', 'aluminium'),
       order: 'free',
-      skip: [],
+      skip: [WORKING_READ],
       prompts,
       parameters: jacketParameters(30),
       limits: [
@@ -162,7 +174,7 @@ export const cylWaterJacket: Procedure = {
       order: 'free',
       skip: [],
       prompts,
-      parameters: jacketParameters(60),
+      parameters: { ...jacketParameters(60), ...working },
       limits: [
         rigLimit('composite'),
         limit('composite.calibrated', 'calibrate', 'deviation', '<=', of(1, '%'), cfr),
@@ -180,7 +192,7 @@ export const cylWaterJacket: Procedure = {
       order: 'free',
       skip: [],
       prompts,
-      parameters: jacketParameters(30),
+      parameters: { ...jacketParameters(30), ...working },
       limits: [
         rigLimit('maker'),
         limit('maker.calibrated', 'calibrate', 'deviation', '<=', of(1, '%'), cfr),

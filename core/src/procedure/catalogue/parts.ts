@@ -52,7 +52,7 @@ export const reach = (id: Id, channel: Id, low: Id, high: Id, text: Words): Extr
   text,
 });
 
-type More = Partial<Pick<Stage, 'when' | 'attempts' | 'onFail' | 'each' | 'byNight'>>;
+type More = Partial<Pick<Stage, 'when' | 'attempts' | 'onFail' | 'each' | 'byNight' | 'proves'>>;
 
 /**
  * A stage that measures. It goes on when it fails, unless said otherwise.

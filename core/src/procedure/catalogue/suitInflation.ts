@@ -162,6 +162,7 @@ export const suitInflation: Procedure = {
       attempts: 3,
       onFail: 'continue',
       phase: 'rig',
+      proves: true,
       steps: [
         { id: 'blank', kind: 'act', text: 'Blank the kit off at the adapter' },
         {

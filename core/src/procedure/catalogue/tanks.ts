@@ -306,8 +306,8 @@ const ten = (id: string, title: string, note: string, assemblyLeft: number, limi
 });
 
 const rounded = { round: { unit: inH2O, decimals: 1 } } as const;
-// Of the item, and not of the day: whoever tests does not choose what may be lost.
-const table: Value = { attribute: 'tank.permittedLoss' };
+// Of the authority that the item names, and not of the day: whoever tests does not choose what may be lost.
+const table: Value = { table: 'times', figure: 'permittedLoss' };
 
 export const tankVapour10: Procedure = {
   id: 'tank.vapour-10',
@@ -320,9 +320,15 @@ export const tankVapour10: Procedure = {
   sources: [commonPractice],
   roles: { tank: { classes: ['storage-tank'] } },
   lists: vapourTanks,
+  tables: { times: { kind: 'vapour-times', by: 'tanks.ullage', named: 'tank.authority' } },
   channels: vapourChannels,
   states: supplyStates('Nitrogen'),
-  bring: ['Nitrogen, 1 to 5 ft³/min, with its own relief valve', 'Manometer to 0.01 inH2O', 'Vent caps', 'The authority’s table of times and losses by ullage'],
+  bring: [
+    'Nitrogen, 1 to 5 ft³/min, with its own relief valve',
+    'Manometer to 0.01 inH2O',
+    'Vent caps',
+    'The printout of the gauge: capacity and ullage of each tank',
+  ],
   stages: [
     look('before', 'tank', 'Before', 'precondition', [
       item('valves-out', 'Relief valves out, vents capped', { automatic: true }),
@@ -369,7 +375,7 @@ export const tankVapour10: Procedure = {
       'Times and losses from the authority’s table; the assembly must keep 0.25 of its 2 inH2O.',
       0.25,
       [limit('in-use.loss', 'pressure', 'loss', '<=', table, commonPractice, rounded)],
-      { attribute: 'tank.hold' },
+      { table: 'times', figure: 'hold' },
       { suits: is('tank.aboveGround', false) },
     ),
     ten(
@@ -378,7 +384,7 @@ export const tankVapour10: Procedure = {
       'The stricter reading: the assembly must keep 1.75 of its 2 inH2O.',
       1.75,
       [limit('stricter.loss', 'pressure', 'loss', '<=', table, commonPractice, rounded)],
-      { attribute: 'tank.hold' },
+      { table: 'times', figure: 'hold' },
       {},
     ),
     ten(

@@ -1,3 +1,4 @@
+import { drawnAt } from './drawn';
 import type { Id, Procedure, Stage, Words } from '../language';
 import type { Method } from '../method';
 
@@ -8,6 +9,7 @@ type Reasons = Readonly<Record<Id, Words>>;
 /** What is done for the same reason wherever it stands. */
 const everywhere: Reasons = {
   serial: 'A result on the wrong item releases one that nobody tested.',
+  'bag-size': 'Too small a bag gives no whole breath; too large a one hides how deep it is.',
   plate: 'A result on the wrong item releases one that nobody tested.',
   'marks-read': 'A result on the wrong item releases one that nobody tested.',
   settle: 'What was just filled cools and stretches: that fall is no leak.',
@@ -391,7 +393,8 @@ export const whyOf = (procedure: Id, id: Id): Words | undefined => own[trade(pro
 export function withWhy(p: Procedure): Procedure {
   const told = <T extends { readonly id: Id; readonly why?: Words }>(x: T): T => {
     const why = x.why ?? whyOf(p.id, x.id);
-    return why === undefined ? x : { ...x, why };
+    const drawing = drawnAt(p.id, x.id);
+    return { ...x, ...(why === undefined ? {} : { why }), ...(drawing === undefined ? {} : { drawing }) };
   };
   const method = (m: Method): Method => (m.kind === 'check' ? { ...m, items: m.items.map(told) } : m);
   const stages = p.stages.map((s): Stage => ({ ...s, steps: s.steps.map(told), method: method(s.method) }));

@@ -1,5 +1,5 @@
 import type { Quantity } from '../../quantity';
-import type { Channel, Condition, Id, OnSetUp, Words } from '../term';
+import type { AttributeRef, Channel, Condition, Id, OnSetUp, Value, Words } from '../term';
 import { MINUTES, type Figure, type MethodFacts } from './facts';
 
 export interface CheckItem extends OnSetUp {
@@ -7,6 +7,8 @@ export interface CheckItem extends OnSetUp {
   readonly text: Words;
   /** One line for whoever does it for the first time: why it is looked at. */
   readonly why?: Words;
+  /** The drawing of what a hand does there. */
+  readonly drawing?: Id;
   /** Between sound and bad there is what passes and is looked at again: described, and found in the record the next time. */
   readonly watch?: true;
   /** A 'no' here ends the test at once. */
@@ -30,6 +32,10 @@ export interface CheckItem extends OnSetUp {
   readonly times?: number | Id;
   /** What is not fitted to an item is not asked about; what nobody knows of is asked of the item before a run. */
   readonly when?: Condition;
+  /** Left out where this is said of the item at hand: what it names answers for itself, and nobody's word is asked. */
+  readonly unless?: AttributeRef;
+  /** Figures that it is asked with, each called by a word. Where nobody has told what they come from it is not asked. */
+  readonly says?: readonly { readonly words: Words; readonly value: Value }[];
 }
 
 /**

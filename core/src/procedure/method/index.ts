@@ -27,4 +27,5 @@ export {
   type ReasonCode,
   type Reasons,
 } from './table';
+export { WORKING_READ } from './expansion';
 export { channelsRead, figuresShownOn, isLook, itemsOf, limitedChannels, methodFigures, routeOf } from './uses';
