@@ -1,6 +1,8 @@
 export * from './account';
+export * from './figureTable';
 export * from './instrument';
 export * from './leak';
+export * from './log';
 export * from './runBody';
 export * from './item';
 export { jsonSchemaOf, type JsonSchema } from './jsonSchema';

@@ -162,3 +162,9 @@ export const intervalOrNull = () =>
   string()
     .nullable()
     .test({ name: 'interval', message: 'interval', skipAbsent: true, test: (v) => v === null || v === undefined || isInterval(v) });
+
+/** Yes or no in a query string. */
+export const flag = () => mixed<'true' | 'false'>().oneOf(['true', 'false']);
+
+/** How many, in a query string. */
+export const countText = () => string().matches(/^\d{1,4}$/, 'whole');

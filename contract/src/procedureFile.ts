@@ -74,11 +74,28 @@ const rowsValue = shape({
     .max(200, 'long'),
 });
 const formulaValue = shape({ formula: id(), of: recordOf(valueAgain) });
+const tableValue = shape({ table: id(), figure: id() });
 const valueSchema: Lazy<Value> = byType<Value>(
-  (given) => (has(given, 'rows') ? rowsValue : has(given, 'formula') ? formulaValue : has(given, 'attribute') ? attributeValue : quantitySchema),
-  [quantitySchema, attributeValue, rowsValue, formulaValue],
+  (given) =>
+    has(given, 'rows')
+      ? rowsValue
+      : has(given, 'formula')
+        ? formulaValue
+        : has(given, 'table')
+          ? tableValue
+          : has(given, 'attribute')
+            ? attributeValue
+            : quantitySchema,
+  [quantitySchema, attributeValue, rowsValue, formulaValue, tableValue],
 );
-same<InferType<typeof attributeValue> | InferType<typeof rowsValue> | InferType<typeof formulaValue> | InferType<typeof quantitySchema>, Value>(true);
+same<
+  | InferType<typeof attributeValue>
+  | InferType<typeof rowsValue>
+  | InferType<typeof formulaValue>
+  | InferType<typeof tableValue>
+  | InferType<typeof quantitySchema>,
+  Value
+>(true);
 
 const sourceSchema = shape({ title: words(300), clause: words(300).optional() });
 
@@ -117,7 +134,8 @@ same<InferType<typeof shownOn> | InferType<typeof shownAgree>, Shown>(true);
 const stands = optionalRecordOf(id());
 const onSetUp = { needs: stands, makes: stands };
 const why = words().optional();
-const stepBase = { id: id(), text: words(), why, ...onSetUp };
+const drawing = id().optional();
+const stepBase = { id: id(), text: words(), why, drawing, ...onSetUp };
 const stepSchema = oneOf('kind', {
   act: shape({ ...stepBase, kind: choice('act'), shown, stays: only() }),
   wait: shape({
@@ -150,6 +168,7 @@ const item = shape({
   id: id(),
   text: words(),
   why,
+  drawing,
   watch: only(),
   sends: words().optional(),
   automatic: only(),
@@ -160,6 +179,12 @@ const item = shape({
   feels: only(),
   times: optionally(byType<number | string>((given) => (typeof given === 'string' ? id() : whole(2, 50)), [whole(2, 50), id()])),
   when: optionally(conditionAgain),
+  unless: ref().optional(),
+  says: array()
+    .of(shape({ words: words(100), value: valueAgain }))
+    .optional()
+    .max(6, 'long')
+    .default(undefined),
   ...onSetUp,
 });
 same<InferType<typeof item>, CheckItem>(true);
@@ -184,6 +209,8 @@ const methodShapes = {
     rig: choice('jacket', 'direct'),
     pressure: id(),
     water: id(),
+    scale: id().optional(),
+    working: window.optional().default(undefined),
     test: shape({ low: id(), high: id(), repeatLow: id().optional(), repeatHigh: id().optional() }),
     hold: id(),
     mass: id().optional(),
@@ -223,6 +250,7 @@ const stageSchema = shape({
   phase: choice('gather', 'precondition', 'look', 'rig', 'test', 'aftercare'),
   steps: array().of(stepSchema).required().max(50, 'long'),
   method: methodSchema,
+  proves: only(),
   decides: id().optional(),
   seeks: array().of(id()).optional().max(20, 'long'),
   byNight: shape({ latitude: ref(), longitude: ref() }).optional().default(undefined),
@@ -282,6 +310,7 @@ export const procedureSchema = shape({
   bring: array().of(words()).optional().max(50, 'long'),
   warning: words().optional(),
   lists: optionalRecordOf(listSchema),
+  tables: optionalRecordOf(shape({ kind: id(), by: ref(), named: ref() })),
   setUp: array().of(item).optional().max(30, 'long'),
   states: optionalRecordOf(shape({ title: words(200), first: id(), ways: recordOf(shape({ said: words(200), put: words(200) })) })),
   never: array()
@@ -289,13 +318,15 @@ export const procedureSchema = shape({
     .optional()
     .max(30, 'long'),
   sources: array().of(sourceSchema).required().max(50, 'long'),
-  roles: recordOf(shape({ classes: ids, optional: only() })),
+  roles: recordOf(shape({ classes: ids, optional: only(), title: words(60).optional() })),
   channels: recordOf(
     shape({
       role: id(),
       unit: unit(),
       title: words(200),
       optional: only(),
+      unless: id().optional(),
+      with: id().optional(),
       asks: shape({ upTo: id().optional(), calibratedWithin: id().optional() }).optional().default(undefined),
     }),
   ),

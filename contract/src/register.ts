@@ -12,7 +12,7 @@ import {
 import { array, bool, mixed, object, string, type InferType } from 'yup';
 import { itemSchema } from './item';
 import { jsonSchemaOf, type JsonSchema } from './jsonSchema';
-import { date, finite, id, isText, recordOf, uuid, whole, words, intervalOrNull } from './primitives';
+import { countText, date, finite, flag, id, isText, recordOf, uuid, whole, words, intervalOrNull } from './primitives';
 import { quantitySchema } from './quantity';
 import { same } from './same';
 import { choice } from './shape';
@@ -25,9 +25,6 @@ export type RegisterSort = (typeof registerSorts)[number];
 
 export const LONGEST_PAGE = 200;
 
-const flag = () => mixed<'true' | 'false'>().oneOf(['true', 'false']);
-const countText = () => string().matches(/^\d{1,4}$/, 'whole');
-
 export const registerQuerySchema = object({
   /** Part of a tag, serial, title or place. */
   q: words(80).optional(),
@@ -35,6 +32,8 @@ export const registerQuerySchema = object({
   place: words(120).optional(),
   state: mixed<Readiness>().oneOf([...readinessKinds]),
   kit: uuid().optional(),
+  /** Due on this day or before. */
+  dueBy: date().optional(),
   archived: flag(),
   sort: mixed<RegisterSort>().oneOf([...registerSorts]),
   down: flag(),

@@ -1,4 +1,4 @@
-import { array, mixed, object, type InferType } from 'yup';
+import { array, bool, mixed, object, type InferType } from 'yup';
 import { id, optionalRecordOf, recordOf, uuid, whole, words } from './primitives';
 import { quantitySchema } from './quantity';
 import { listsSchema, postedEventSchema } from './runEvent';
@@ -26,6 +26,27 @@ export const newRunSchema = object({
   .required()
   .noUnknown();
 export type NewRun = InferType<typeof newRunSchema>;
+
+/** A round: by which rules, and with which gauges. */
+export const newRoundSchema = object({
+  procedure: id(),
+  ruleSet: id(),
+  instruments: recordOf(uuid()),
+  rig: uuid().optional(),
+})
+  .required()
+  .noUnknown();
+export type NewRound = InferType<typeof newRoundSchema>;
+
+/** The next item of a round: what was scanned or typed from it, its serial or its tag. */
+export const roundItemSchema = object({
+  code: words(200),
+  /** The rig is proved anew for it, though it was proved before. */
+  proveAgain: bool().optional(),
+})
+  .required()
+  .noUnknown();
+export type RoundItem = InferType<typeof roundItemSchema>;
 
 /** The lease under which events come, and what it was given out with; an officer's amendment of a closed run needs no secret. */
 export const appendSchema = object({

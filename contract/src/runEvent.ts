@@ -1,6 +1,7 @@
-import type { AssetCopy, AttributeValue, EventKind, EventOf, InstrumentCopy, RunEvent } from '@grellin/core';
+import type { AssetCopy, AttributeValue, EventKind, EventOf, InstrumentCopy, RunEvent, RunProof } from '@grellin/core';
 import { array, bool, string, type InferType, type ObjectShape } from 'yup';
-import { byType, dateOrNull, digest, finite, id, instant, maybeDate, oneOf, optionalRecordOf, recordOf, unit, uuid, whole, words } from './primitives';
+import { byType, date, dateOrNull, digest, finite, id, instant, maybeDate, oneOf, optionalRecordOf, recordOf, unit, uuid, whole, words } from './primitives';
+import { tablesSchema } from './figureTable';
 import { quantitySchema } from './quantity';
 import { same } from './same';
 import { choice, shape } from './shape';
@@ -21,7 +22,30 @@ export const attributesSchema = recordOf(attributeValue);
 /** What is told of a day, thing by thing, by list. */
 export const listsSchema = optionalRecordOf(array().of(attributesSchema).required().min(1, 'short').max(100, 'long'));
 
-export const assetCopySchema = shape({ id: id(), attributes: attributesSchema });
+/** What an earlier run of the round proved of the rig. */
+export const proofSchema = shape({
+  run: uuid(),
+  record: id(),
+  head: digest(),
+  at: instant(),
+  item: id(),
+  stages: array()
+    .of(shape({ stage: id(), title: words(200), told: words() }))
+    .required()
+    .min(1, 'short')
+    .max(20, 'long'),
+});
+same<InferType<typeof proofSchema>, RunProof>(true);
+
+export const assetCopySchema = shape({
+  id: id(),
+  attributes: attributesSchema,
+  carries: array()
+    .of(shape({ id: id(), until: date() }))
+    .optional()
+    .max(10, 'long')
+    .default(undefined),
+});
 same<InferType<typeof assetCopySchema>, AssetCopy>(true);
 
 /** What an instrument can tell apart. */
@@ -57,6 +81,8 @@ export const eventSchemas = {
     assets: recordOf(assetCopySchema),
     instruments: recordOf(instrumentCopySchema),
     lists: listsSchema,
+    tables: tablesSchema,
+    proof: proofSchema.optional().default(undefined),
     clock: choice('live', 'simulated'),
     retestOf: uuid().optional(),
   }),

@@ -14,6 +14,7 @@ import {
 } from '@grellin/core';
 import { releasedEdition } from '@grellin/core/released';
 import { array, bool, object, string, type InferType } from 'yup';
+import { tablesSchema } from './figureTable';
 import { jsonSchemaOf, type JsonSchema } from './jsonSchema';
 import { digest, id, instant, recordOf, whole } from './primitives';
 import { Malformed, parse } from './problem';
@@ -38,6 +39,7 @@ export const runFileSchema = object({
   assets: recordOf(assetCopySchema),
   instruments: recordOf(instrumentCopySchema),
   lists: listsSchema,
+  tables: tablesSchema,
   events: array().of(postedEventSchema).required().max(MOST_EVENTS, 'high'),
 })
   .required()
@@ -197,8 +199,8 @@ export async function readRunFile(value: unknown, sha256: Sha256, own?: Procedur
 export function loadRun(value: unknown, own?: Procedure): LoadedRun {
   const file = parse(runFileSchema, value);
   const procedure = documentOf(file.procedure, own);
-  const { startedAt, ruleSet, clock, assets, instruments, lists } = file;
-  const opening = { startedAt, procedure: BY_EDITION, ruleSet, assets, instruments, clock, ...(lists ? { lists } : {}) };
+  const { startedAt, ruleSet, clock, assets, instruments, lists, tables } = file;
+  const opening = { startedAt, procedure: BY_EDITION, ruleSet, assets, instruments, clock, ...(lists ? { lists } : {}), ...(tables ? { tables } : {}) };
   const made = planOfRun(procedure, opening);
   if (!made.ok) {
     const where = made.refusal.code === 'plan.ruleSetUnknown' ? 'ruleSet' : 'assets';

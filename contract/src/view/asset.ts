@@ -1,6 +1,7 @@
 import type { Attributes, ItemFacts, Lists, OccasionKind, Outlook, Readiness, Verdict } from '@grellin/core';
 import type { InstrumentRow } from './instrument';
 import type { ObligationRow } from './obligation';
+import type { Page } from './page';
 import type { LeakRow, RecordRow } from './record';
 
 export interface LastResult {
@@ -25,15 +26,8 @@ export interface AssetRow extends ItemFacts {
   readonly last: LastResult | null;
 }
 
-/** One page of the register. */
-export interface RegisterPage {
-  readonly rows: readonly AssetRow[];
-  /** Where the next page begins; null after the last one. */
-  readonly next: string | null;
-  /** How many there are, told with the first page and up to a bound. */
-  readonly count: number | null;
-  readonly more: boolean;
-}
+/** A page of the register. */
+export type RegisterPage = Page<AssetRow>;
 
 /** One series of an item's tests: what each used of its allowance, and what that foretells. */
 export interface SeriesView {

@@ -1,4 +1,5 @@
-import type { Finding, Grade, Procedure, Readiness, ReasonGiven, ToldList, Verdict } from '@grellin/core';
+import type { Curve, Finding, Grade, Procedure, Readiness, ReasonGiven, ToldList, Verdict } from '@grellin/core';
+import type { Page } from './page';
 
 export interface RecordRow {
   readonly number: string;
@@ -23,6 +24,9 @@ export interface RecordRow {
   readonly by: string;
   readonly nextDue: string | null;
 }
+
+/** A page of the log, newest first. */
+export type LogPage = Page<RecordRow>;
 
 export interface LeakRow {
   readonly id: string;
@@ -64,6 +68,6 @@ export interface RecordView extends RecordRow {
     readonly calibrationDue: string | null;
     readonly fitted: boolean;
   }[];
-  /** Pressures of the deciding hold, for the small strip: minutes from its start, and the value in the limit's unit. */
-  readonly strip: readonly (readonly [number, number])[];
+  /** What the gauges went through in the stages of the test. */
+  readonly curves: readonly Curve[];
 }

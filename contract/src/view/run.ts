@@ -32,6 +32,8 @@ export interface RunView extends RunRow {
   readonly instruments: Readonly<Record<string, InstrumentRow>>;
   /** The simulated instrument whose rig stands for the item, where there is one. */
   readonly rig: InstrumentRow | null;
+  /** The round that it is done in. */
+  readonly round: string | null;
 }
 
 /** What whoever opened a run is told, and nobody else. */

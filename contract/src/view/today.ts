@@ -15,6 +15,8 @@ export interface TodayView {
   readonly condemned: Some<AssetRow>;
   /** A test of it was begun under pressure and came to no result. */
   readonly heldBack: Some<AssetRow>;
+  /** What happened since its last check asks for one before the next use. */
+  readonly checkFirst: Some<AssetRow>;
   readonly overdue: Some<AssetRow>;
   /** It owes what it has never passed. */
   readonly neverTested: Some<AssetRow>;
