@@ -25,6 +25,7 @@ export {
   type Transaction,
 } from './db';
 export { builtIn, digestOf, publishCatalogue } from './procedure';
+export { publishTable } from './document';
 export { recomputeStanding, refreshMissing, refreshStanding, type Stale } from './standing';
 export { readStation } from './station';
 export { authoriseForAll, createAccount, hasDemoAccounts, requireUncommon } from './account';

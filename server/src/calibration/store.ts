@@ -1,5 +1,5 @@
 import type { CalibrationRow, InstrumentView, NewCalibration, RecalledRow } from '@grellin/contract';
-import { decimalIn, findingInWords, headline, outOfTolerance, recall, sameDimension, type CalibrationPoint, type Quantity } from '@grellin/core';
+import { decimalIn, findingInWords, headline, outOfTolerance, provesStill, recall, sameDimension, type CalibrationPoint, type Quantity } from '@grellin/core';
 import { and, desc, eq, gte, inArray, lte, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { Coded, type Moment } from '../base';
@@ -38,6 +38,17 @@ function worstPercent(points: readonly CalibrationPoint[], accuracy: Quantity): 
   return limit === 0 ? 0 : Math.round((Math.max(...errors) / limit) * 100);
 }
 
+/** Whether a run of a round still proves its rig without the error that one of its instruments was found with. */
+async function stillProved(tx: Transaction, id: string, instrumentId: string, points: readonly CalibrationPoint[]): Promise<boolean> {
+  const read = await tx
+    .select({ channel: runInstrument.channel })
+    .from(runInstrument)
+    .where(and(eq(runInstrument.run, id), eq(runInstrument.instrument, instrumentId)));
+  const events = (await eventsAfter(tx, id, 0)).filter((e) => !e.late).map((e) => e.event);
+  const [opened] = events;
+  return opened !== undefined && provesStill(await planOf(tx, opened), events, new Set(read.map((r) => r.channel)), points);
+}
+
 /**
  * Judges every run again that was read with an instrument since its last good calibration, without the error that it was found with. Those whose verdict
  * changes block their item until a later test has passed; the sealed records stay as they are.
@@ -67,16 +78,18 @@ async function recallSince(
     const plan = await planOf(tx, opened);
     const { before, after, changes } = recall(plan, events, of, points);
     const first = headline(plan, after.findings);
+    // What another run proved of the rig was read with the same instruments: it is looked at again too.
+    const lost = opened.kind === 'opened' && opened.proof !== undefined && !(await stillProved(tx, opened.proof.run, i.id, points));
     await tx.insert(recalled).values({
       calibration: calibrationId,
       run: id,
       asset: meta.asset,
       procedure: meta.procedure,
       before: before.verdict,
-      after: after.verdict,
+      after: lost && after.verdict === 'pass' ? 'undecided' : after.verdict,
       // A pass that stands as a pass, a fail that stands: nothing has to be done for it.
-      changes: changes && before.verdict === 'pass',
-      words: first ? findingInWords(first) : '',
+      changes: (changes || lost) && before.verdict === 'pass',
+      words: lost ? `The rig was proved in ${opened.proof.record}, and is proved no longer` : first ? findingInWords(first) : '',
       at: now,
     });
   }

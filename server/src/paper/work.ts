@@ -25,7 +25,8 @@ export const work = {
     readonly leaks: readonly string[];
     readonly issue: Issue;
   }): Promise<Uint8Array> => doNotUseTag(view, why, leaks, issue),
-  labels: ({ assets, form }: { readonly assets: readonly AssetRow[]; readonly form: LabelForm }): Promise<Uint8Array> => labels(assets, form),
+  labels: ({ assets, form, base }: { readonly assets: readonly AssetRow[]; readonly form: LabelForm; readonly base: string }): Promise<Uint8Array> =>
+    labels(assets, form, base),
   rows: (asked: RowsAsked): readonly ReadRow[] => readRows(asked),
   verify: async ({
     url,

@@ -1,6 +1,19 @@
 import { createRequire } from 'node:module';
 import { codeUrl, type RecordView } from '@grellin/contract';
-import { confidenceInWords, findingInWords, reasonInWords, stationDay, stationTime, verdictSentence, type Finding, type Plan, inBox } from '@grellin/core';
+import {
+  confidenceFrom,
+  confidenceInWords,
+  findingInWords,
+  reasonInWords,
+  stationDay,
+  stationTime,
+  verdictSentence,
+  curveInWords,
+  type Curve,
+  type Finding,
+  type Plan,
+  inBox,
+} from '@grellin/core';
 import { toBuffer } from 'bwip-js/node';
 import PDFDocument from 'pdfkit';
 import type { Issue } from './paper';
@@ -50,7 +63,7 @@ function seal(doc: Doc, verdict: RecordView['verdict'], x: number, y: number, r:
 }
 
 /** The hold that decided, drawn small. */
-function strip(doc: Doc, points: RecordView['strip'], x: number, y: number, width: number, height: number): void {
+function drawn(doc: Doc, { points }: Curve, x: number, y: number, width: number, height: number): void {
   doc.save().lineWidth(0.6).strokeColor(RULE).rect(x, y, width, height).stroke();
   doc.lineWidth(1.4).strokeColor(INK);
   inBox(points, { width, height, margin: 0 }).forEach(([px, py], i) => (i === 0 ? doc.moveTo(x + px, y + py) : doc.lineTo(x + px, y + py)));
@@ -95,9 +108,9 @@ function finding(doc: Doc, plan: Plan, f: Finding): void {
     .font('text')
     .fontSize(9.5)
     .text(findingInWords(f), { width: WIDTH - 20 });
-  const sure = confidenceInWords(f);
+  const [sure, from] = [confidenceInWords(f), confidenceFrom(f)];
   const notes = [
-    ...(sure === null ? [] : [sure]),
+    ...(sure === null ? [] : [`${sure} (${from ?? ''})`]),
     ...f.reasons.slice(1).map(reasonInWords),
     ...(f.limit ? [`Limit from ${f.limit.source.title}${f.limit.source.clause ? `, ${f.limit.source.clause}` : ''}`] : []),
   ];
@@ -178,9 +191,10 @@ export async function certificate(r: RecordView, plan: Plan, { base, zone }: Iss
     heading(doc, list.title);
     for (const thing of list.things) line(doc, thing.name, thing.words);
   }
-  if (r.strip.length > 1) {
-    heading(doc, 'The hold');
-    strip(doc, r.strip, LEFT, doc.y, WIDTH, 64);
+  for (const c of r.curves) {
+    if (doc.y > 680) doc.addPage();
+    heading(doc, `${c.title}: ${curveInWords(c)}`);
+    drawn(doc, c, LEFT, doc.y, WIDTH, 64);
     doc.y += 72;
   }
   heading(doc, 'Findings');

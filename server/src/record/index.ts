@@ -1,5 +1,6 @@
 export { certificate, fontFile } from './certificate';
 export type { Issue } from './paper';
 export { recordRoutes } from './routes';
-export { listRecords } from './store';
+export { logPage } from './page';
+export { recordsOf } from './store';
 export { doNotUseTag } from './tag';

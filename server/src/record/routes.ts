@@ -1,4 +1,4 @@
-import { liftSchema, words, type Lift, type RecordView } from '@grellin/contract';
+import { liftSchema, logQuerySchema, words, type Lift, type LogQuery, type RecordView } from '@grellin/contract';
 import { findingInWords, headline, type Plan } from '@grellin/core';
 import type { FastifyPluginCallback, FastifyRequest } from 'fastify';
 import { object } from 'yup';
@@ -8,8 +8,9 @@ import { signedIn } from '../account';
 import { leaksOf } from '../register/leak';
 import type { Histories } from '../run';
 import { liftHold } from '../standing';
+import { logPage } from './page';
 import { issued, type Issue } from './paper';
-import { listRecords, recordView } from './store';
+import { recordView } from './store';
 
 const params = object({ number: words(40) }).noUnknown();
 const numberOf = (request: { readonly params: unknown }): string => (request.params as { number: string }).number;
@@ -35,7 +36,11 @@ export const recordRoutes: FastifyPluginCallback<RecordNeeds> = (app, { db, now,
     zone: station.zone,
   });
 
-  app.get('/api/records', { config: { role: 'reader' }, schema: { summary: 'The log' } }, () => listRecords(db));
+  app.get<{ Querystring: LogQuery }>(
+    '/api/records',
+    { config: { role: 'reader' }, schema: { summary: 'A page of the log, newest first', querystring: logQuerySchema } },
+    (request) => logPage(db, request.query, station.zone),
+  );
 
   app.get('/api/records/:number', { config: { role: 'reader' }, schema: { summary: 'One record', params } }, (request) =>
     recordView(db, histories, numberOf(request), now().day),

@@ -1,15 +1,15 @@
 import type { RecordRow, RecordView } from '@grellin/contract';
-import { readingTables, reasonGiven, toldInWords, usable, type Plan } from '@grellin/core';
+import { curvesOf, itemsInWords, readingTables, reasonGiven, proofInWords, tablesInWords, toldInWords, usable, type Plan } from '@grellin/core';
 import { asc, desc, eq, inArray } from 'drizzle-orm';
 import { Coded } from '../base';
 import { account, asset, holdLifted, instrument, type Queries, record, run, runAsset, runInstrument, standing } from '../db';
 import { publishedByDigest } from '../procedure';
 import { instrumentFacts, withItem } from '../register/instrument';
 import { readinessOf } from '../standing';
-import { eventsAfter, type Histories, stripOf } from '../run';
+import { eventsAfter, type Histories } from '../run';
 
 /** What a list shows of a record; its findings stay where they are. */
-const listed = {
+const columns = {
   record: {
     number: record.number,
     run: record.run,
@@ -22,6 +22,7 @@ const listed = {
     allowancePercent: record.allowancePercent,
     simulated: record.simulated,
     sealedAt: record.sealedAt,
+    sealedOrder: record.sealedOrder,
     nextDue: record.nextDue,
   },
   asset: { id: asset.id, tag: asset.tag, title: asset.title, practice: asset.practice },
@@ -30,13 +31,14 @@ const listed = {
 } as const;
 
 interface Listed {
-  readonly record: Pick<typeof record.$inferSelect, keyof (typeof listed)['record']>;
-  readonly asset: Pick<typeof asset.$inferSelect, keyof (typeof listed)['asset']>;
-  readonly run: Pick<typeof run.$inferSelect, keyof (typeof listed)['run']>;
+  readonly record: Pick<typeof record.$inferSelect, keyof (typeof columns)['record']>;
+  readonly asset: Pick<typeof asset.$inferSelect, keyof (typeof columns)['asset']>;
+  readonly run: Pick<typeof run.$inferSelect, keyof (typeof columns)['run']>;
   readonly by: string;
 }
 
-async function rowOf(db: Queries, { record: r, asset: a, run: source, by }: Listed): Promise<RecordRow> {
+/** A record as a list shows it. */
+export async function rowOf(db: Queries, { record: r, asset: a, run: source, by }: Listed): Promise<RecordRow> {
   const document = await publishedByDigest(db, source.digest);
   return {
     number: r.number,
@@ -71,17 +73,20 @@ function joined(db: Queries) {
     .innerJoin(account, eq(record.by, account.id));
 }
 
-/** The log, newest first; with an asset, the records of every run that it took part in. */
-export async function listRecords(db: Queries, assetId?: string): Promise<readonly RecordRow[]> {
-  const query = db
-    .select(listed)
+/** What a list of records is taken from. */
+export function listed(db: Queries) {
+  return db
+    .select(columns)
     .from(record)
     .innerJoin(asset, eq(record.asset, asset.id))
     .innerJoin(run, eq(record.run, run.id))
     .innerJoin(account, eq(record.by, account.id));
-  const found = await (
-    assetId === undefined ? query : query.where(inArray(record.run, db.select({ run: runAsset.run }).from(runAsset).where(eq(runAsset.asset, assetId))))
-  )
+}
+
+/** The records of every run that an asset took part in, newest first. */
+export async function recordsOf(db: Queries, assetId: string): Promise<readonly RecordRow[]> {
+  const found = await listed(db)
+    .where(inArray(record.run, db.select({ run: runAsset.run }).from(runAsset).where(eq(runAsset.asset, assetId))))
     .orderBy(desc(record.sealedAt))
     .limit(1000);
   return Promise.all(found.map((f) => rowOf(db, f)));
@@ -90,10 +95,10 @@ export async function listRecords(db: Queries, assetId?: string): Promise<readon
 type Stands = Pick<RecordView, 'standing' | 'lifted'>;
 
 /** What becomes of the item, in words: what this test says of it, and how it stands by all of them. */
-function dispositionOf(r: RecordRow, { standing: stands, lifted }: Stands): string {
+function dispositionOf(r: RecordRow, counts: boolean, { standing: stands, lifted }: Stands): string {
   if (r.condemns) return 'Condemned: never to be used again, whatever it passes. Destroy it, or make it unable to hold pressure as its owner directs.';
   if (r.blocks) return 'Not to be used. Repair, then retest in a run of its own.';
-  if (r.simulated && !r.practice) return 'Simulated on an item that is not for practice: nothing is settled by it.';
+  if (r.simulated && !counts) return 'Simulated, and not all of what was tested is for practice: nothing is settled by it.';
   if (lifted) return `Came to no result. What it held back was lifted by ${lifted.by} on ${lifted.at.slice(0, 10)}: ${lifted.reason}`;
   if (r.holds) return 'Held back: the test came to no result, and must be passed before the item is used again.';
   if (r.verdict !== 'pass') return 'Settles nothing: it ended before the item was put to its test.';
@@ -159,9 +164,15 @@ export async function recordView(db: Queries, histories: Histories, number: stri
     attempts: Object.values(state.attempts).reduce((n, a) => n + a.length - 1, 0),
     standing: stands,
     lifted,
-    disposition: dispositionOf(row, { standing: stands, lifted }),
+    disposition: dispositionOf(row, found.record.counts, { standing: stands, lifted }),
     reasons,
-    told: [...toldInWords(plan.procedure, state.opened?.lists ?? {}), ...readingTables(plan, state)],
+    told: [
+      ...(state.opened ? [itemsInWords(plan.procedure, state.opened.assets)] : []),
+      ...(state.opened?.proof ? [proofInWords(state.opened.proof)] : []),
+      ...tablesInWords(state.opened?.tables ?? {}),
+      ...toldInWords(plan.procedure, state.opened?.lists ?? {}),
+      ...readingTables(plan, state),
+    ],
     instruments: instruments.map(({ channel, instrument: i }) => {
       const copy = state.opened?.instruments[channel];
       return {
@@ -172,6 +183,6 @@ export async function recordView(db: Queries, histories: Histories, number: stri
         fitted: copy?.fitted ?? false,
       };
     }),
-    strip: found.record.strip ?? stripOf(plan, state, found.record.result.findings),
+    curves: curvesOf(plan, state),
   };
 }

@@ -15,17 +15,21 @@ import {
   type InstrumentCopy,
   type Lists,
   type Plan,
+  type PlanResult,
+  type RunProof,
   type Procedure,
   type Quantity,
   mainRole,
+  usable,
 } from '@grellin/core';
 import { eq, inArray } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { type Clocks, Coded, type Moment } from '../base';
-import { asset, type Database, obligation, type Queries, run, runAsset, runInstrument } from '../db';
+import { asset, type Database, NEVER, obligation, type Queries, run, runAsset, runInstrument, standing } from '../db';
+import { tablesFor } from '../document';
 import { publishedById } from '../procedure';
 import { refuseOdd } from '../register/item';
-import { lockAssets, refuseCondemned } from '../standing';
+import { carriedBy, lockAssets, readinessOf, refuseCondemned } from '../standing';
 import { requireAuthorised } from '../account';
 import {
   deviceKey,
@@ -53,6 +57,7 @@ async function assetsFor(
   sure: readonly string[],
 ): Promise<Readonly<Record<string, AssetEntity>>> {
   const ids = Object.values(given);
+  if (new Set(ids).size < ids.length) throw new Coded('run.itemTwice', 'One item is named twice: each has a place of its own.');
   const rows = ids.length === 0 ? [] : await db.select().from(asset).where(inArray(asset.id, ids));
   return Object.fromEntries(
     Object.entries(given).map(([role, id]) => {
@@ -76,6 +81,24 @@ function withFigures(found: AssetEntity, given: Readonly<Record<string, Quantity
   }
   refuseOdd(found.class, given, sure);
   return { ...found, attributes: { ...found.attributes, ...given } };
+}
+
+/**
+ * What goes along with an item, where its procedure asks whether that is in date: its own dates answer, and nobody's word does.
+ * @throws Coded `asset.carriedUnfit`
+ */
+async function carriedWith(db: Queries, document: Procedure, role: string, owner: AssetEntity, today: string): Promise<Pick<AssetCopy, 'carries'>> {
+  const told = JSON.stringify(document.stages);
+  const found = (await carriedBy(db, owner.id)).filter((c) => told.includes(`"unless":"${role}.${c.attribute}"`));
+  const carries = [];
+  for (const c of found) {
+    const [stands] = c.id === null ? [] : await db.select().from(standing).where(eq(standing.asset, c.id));
+    if (!stands) throw new Coded('asset.carriedUnfit', `${c.tag}, which ${owner.tag} carries, is not in the register.`, { tag: c.tag });
+    const ready = readinessOf(stands, today);
+    if (!usable(ready.readiness)) throw new Coded('asset.carriedUnfit', `${c.tag}, which ${owner.tag} carries, may not be used: ${ready.why}.`, { tag: c.tag });
+    carries.push({ id: c.tag, until: [stands.usableUntil, stands.lifeEnds ?? NEVER].sort()[0] ?? NEVER });
+  }
+  return carries.length > 0 ? { carries } : {};
 }
 
 /** What is told of the day, thing by thing: of lists that the procedure has, each figure one of its part's and of its kind. */
@@ -166,12 +189,26 @@ async function zeros(devices: Devices, instruments: Readonly<Record<string, Inst
   return found;
 }
 
+/** Why no plan can be made, in words; the code stands before its values. */
+function planOrRefusal(made: PlanResult): Plan {
+  if (made.ok) return made.plan;
+  const { code, values } = made.refusal;
+  if (code === 'plan.tableMissing') throw new Coded('run.planRefused', `No edition of the table “${values['table'] ?? ''}” is kept that holds today.`, values);
+  throw new Coded('run.planRefused', `The run cannot be opened: ${code} ${Object.values(values).join(' ')}`, values);
+}
+
 /** What opening a run works with. */
 export interface OpeningNeeds {
   readonly db: Database;
   readonly now: () => Moment;
   readonly clocks: Clocks;
   readonly devices: Devices;
+}
+
+/** The round that a run is opened in, and how it finds what was proved of the rig: asked with the plan that has its proving stages. */
+export interface InRound {
+  readonly id: string;
+  readonly proofFor: (plan: Plan, instruments: Readonly<Record<string, InstrumentCopy>>, day: string) => Promise<RunProof | null>;
 }
 
 /**
@@ -183,6 +220,7 @@ export async function openRun(
   { db, now: read, clocks, devices }: OpeningNeeds,
   given: NewRun,
   holder: Holder,
+  inRound?: InRound,
 ): Promise<{ readonly id: string; readonly secret: string }> {
   const by = holder.account;
   const now = read();
@@ -192,20 +230,23 @@ export async function openRun(
   const attributes: Record<string, Attributes> = Object.fromEntries(Object.entries(assets).map(([role, a]) => [role, a.attributes]));
   const reading = clocks.read();
   const lists = listsFor(document, given.lists ?? {}, given.sure ?? []);
-  const made = makePlan(document, digest, given.ruleSet, attributes, now.day, lists);
-  if (!made.ok)
-    throw new Coded('run.planRefused', `The run cannot be opened: ${made.refusal.code} ${Object.values(made.refusal.values).join(' ')}`, made.refusal.values);
+  const tables = await tablesFor(db, document, given.ruleSet, attributes, now.day);
+  const whole = planOrRefusal(makePlan(document, digest, given.ruleSet, attributes, now.day, { lists, tables }));
   const byId = await instrumentsById(db, Object.values(given.instruments));
   const instruments = Object.fromEntries(
     Object.entries(given.instruments).map(([channel, id]) => [channel, instrumentFor(channel, document, assets, byId.get(id))]),
   );
 
-  await refuseLeftOut(db, made.plan, assets, instruments);
+  await refuseLeftOut(db, whole, assets, instruments);
 
   const rig = await rigOf(db, given.rig);
   const zero = await zeros(devices, instruments);
-  const copies: Record<string, AssetCopy> = Object.fromEntries(Object.entries(assets).map(([role, a]) => [role, { id: a.tag, attributes: a.attributes }]));
+  const copies: Record<string, AssetCopy> = {};
+  for (const [role, a] of Object.entries(assets))
+    copies[role] = { id: a.tag, attributes: a.attributes, ...(await carriedWith(db, document, role, a, now.day)) };
   const instrumentCopies: Record<string, InstrumentCopy> = Object.fromEntries(Object.entries(instruments).map(([channel, i]) => [channel, instrumentCopy(i)]));
+  const proof = (await inRound?.proofFor(whole, instrumentCopies, now.day)) ?? undefined;
+  const plan = proof ? planOrRefusal(makePlan(document, digest, given.ruleSet, attributes, now.day, { lists, tables, proof })) : whole;
   const clock = rig || Object.values(instruments).some((i) => i.simulated) ? 'simulated' : 'live';
   const opened: EventOf<'opened'> = {
     id: v7(),
@@ -220,10 +261,12 @@ export async function openRun(
     assets: copies,
     instruments: instrumentCopies,
     ...(given.lists ? { lists } : {}),
+    ...(Object.keys(tables).length > 0 ? { tables } : {}),
+    ...(proof ? { proof } : {}),
     clock,
     ...(given.retestOf === undefined ? {} : { retestOf: given.retestOf }),
   };
-  const refusal = may(made.plan, emptyRun, opened);
+  const refusal = may(plan, emptyRun, opened);
   if (refusal) throw new Coded('run.refused', refusalInWords(refusal), { ...refusal.values, refusal: refusal.code });
   const main = assets[mainRole(document)];
   if (!main) throw new Coded('asset.unknown', 'The run has no asset.', { role: mainRole(document) });
@@ -244,6 +287,7 @@ export async function openRun(
       asset: main.id,
       obligation: given.obligation ?? null,
       retestOf: given.retestOf ?? null,
+      round: inRound?.id ?? null,
       openedBy: by,
       startedAt: now,
       clock,

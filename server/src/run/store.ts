@@ -80,6 +80,7 @@ export async function runView(db: Queries, id: string): Promise<RunView> {
     assets: Object.fromEntries(assets.map(({ role, asset: a }) => [role, { id: a.id, tag: a.tag, serial: a.serial, title: a.title }])),
     instruments: Object.fromEntries(instruments.map((i) => [i.channel, instrumentRow(i.instrument)])),
     rig: rig ? instrumentRow(rig) : null,
+    round: entity.round,
   };
 }
 

@@ -4,6 +4,7 @@ import { addDays, DUE_SOON_DAYS, filledRules, readiness, UNTIL_EMPTIED, useTrigg
 import { asc, gt, sql, type Placeholder, type SQL } from 'drizzle-orm';
 import { ANYTHING, asset, type Database, NEVER, NOT_MEASURED, type Queries, standing, type Transaction } from '../db';
 import { publishedById } from '../procedure';
+import { carriedKinds, carriersOf } from './carried';
 import { lockAssets } from './lock';
 
 export type StandingEntity = typeof standing.$inferSelect;
@@ -18,13 +19,18 @@ const AT_ONCE = 2000;
  * holds the two against each other.
  */
 export async function refreshStanding(tx: Transaction, assets: readonly string[]): Promise<void> {
-  await lockAssets(tx, assets);
-  for (let from = 0; from < assets.length; from += AT_ONCE) await refresh(tx, sql`a.id = ANY(${sql.param(assets.slice(from, from + AT_ONCE))}::uuid[])`);
+  // What goes along with another comes first, and then whatever it goes along with.
+  const carriers = await carriersOf(tx, assets);
+  await lockAssets(tx, [...assets, ...carriers]);
+  for (const ids of [assets, carriers])
+    for (let from = 0; from < ids.length; from += AT_ONCE) await refresh(tx, sql`a.id = ANY(${sql.param(ids.slice(from, from + AT_ONCE))}::uuid[])`);
 }
 
 /** Works out how every asset stands that has never been worked out: after a migration, and after a load by COPY. */
 export async function refreshMissing(db: Queries): Promise<void> {
-  await refresh(db, sql`NOT EXISTS (SELECT 1 FROM standing s WHERE s.asset = a.id)`);
+  const missing = await refresh(db, sql`NOT EXISTS (SELECT 1 FROM standing s WHERE s.asset = a.id)`);
+  if (missing > 0)
+    await refresh(db, sql`EXISTS (SELECT 1 FROM ${carriedKinds} WHERE kind.class = a.class AND coalesce(a.attributes ->> kind.attribute, '') <> '')`);
 }
 
 /** How one asset stood otherwise than it should have. */
@@ -102,13 +108,25 @@ const passedSince = sql`EXISTS (
   SELECT 1 FROM record later JOIN run later_run ON later_run.id = later.run JOIN run_asset la ON la.run = later.run JOIN run earlier_run ON earlier_run.id = r.run
   WHERE la.asset = a.id AND later.procedure = r.procedure AND later.counts AND later.verdict = 'pass' AND later_run.opened_order > r.sealed_order AND ${rulesRelease})`;
 
-async function refresh(db: Queries, where: SQL): Promise<void> {
-  await db.execute(sql`
+async function refresh(db: Queries, where: SQL): Promise<number> {
+  const { rowCount } = await db.execute(sql`
     INSERT INTO standing (asset, condemned_by, blocked_by, held_by, life_ends, due, due_procedure, usable_until, usable_procedure, owed_now, owes, untested, last_record, last_verdict, last_word, last_on, used, archived)
-    SELECT a.id, x.words, coalesce(b.summary, q.words, f.words), coalesce(h.words, g.words), a.life_ends, coalesce(d.due, ${NEVER}::date), d.procedure, coalesce(e.until, ${NEVER}::date), e.procedure, u.procedure, o.any_owed,
+    SELECT a.id, x.words, coalesce(b.summary, q.words, f.words, k.words), coalesce(h.words, g.words), least(a.life_ends, k.life_ends), coalesce(d.due, ${NEVER}::date), d.procedure, coalesce(e.until, ${NEVER}::date), e.procedure, u.procedure, o.any_owed,
       CASE WHEN o.any_owed THEN n.procedure WHEN NOT p.any_passed THEN ${ANYTHING} END,
       l.number, l.verdict, l.word, (l.sealed_at AT TIME ZONE z.zone)::date, coalesce(l.allowance_percent, ${NOT_MEASURED}), a.archived_at IS NOT NULL
     FROM asset a CROSS JOIN station z
+    LEFT JOIN LATERAL (
+      SELECT CASE
+          WHEN p.id IS NULL THEN 'what it carries, ' || (a.attributes ->> kind.attribute) || ', is not in the register'
+          WHEN p.practice AND NOT a.practice THEN 'what it carries, ' || p.tag || ', is for practice'
+          WHEN coalesce(s.condemned_by, s.blocked_by, s.held_by) IS NOT NULL THEN 'what it carries, ' || p.tag || ': ' || coalesce(s.condemned_by, s.blocked_by, s.held_by)
+          WHEN s.untested IS NOT NULL THEN 'what it carries, ' || p.tag || ', was never tested'
+          WHEN s.owed_now IS NOT NULL THEN 'what it carries, ' || p.tag || ', has to be checked first' END AS words,
+        s.life_ends, s.due, s.due_procedure, s.usable_until, s.usable_procedure
+      FROM ${carriedKinds}
+      LEFT JOIN asset p ON p.class = kind.carried AND p.tag = a.attributes ->> kind.attribute AND p.archived_at IS NULL
+      LEFT JOIN standing s ON s.asset = p.id
+      WHERE kind.class = a.class AND coalesce(a.attributes ->> kind.attribute, '') <> '' LIMIT 1) k ON true
     LEFT JOIN LATERAL (
       SELECT coalesce('condemned in ' || r.number || ': ' || nullif(r.summary, ''), 'condemned in ' || r.number)
         || CASE WHEN y.how = 'destroyed' THEN '; destroyed on ' || y."on" WHEN y.how IS NOT NULL THEN '; made unable to hold pressure on ' || y."on" ELSE '' END AS words
@@ -125,11 +143,14 @@ async function refresh(db: Queries, where: SQL): Promise<void> {
       SELECT 'its test was begun and is not finished' AS words FROM run JOIN run_asset ra ON ra.run = run.id
       WHERE ra.asset = a.id AND NOT run.closed AND run.begun AND (run.clock = 'live' OR a.practice) LIMIT 1) g ON true
     LEFT JOIN LATERAL (
-      SELECT 'its last test was read with an instrument found out of tolerance: ' || q.words AS words FROM recalled q JOIN record first ON first.run = q.run
-      WHERE q.asset = a.id AND q.changes AND NOT EXISTS (
+      SELECT q.words FROM (
+        SELECT run, asset, procedure, at, 'its last test was read with an instrument found out of tolerance: ' || words AS words FROM recalled WHERE changes
+        UNION ALL SELECT run, asset, procedure, at, words FROM rig_doubted) q JOIN record first ON first.run = q.run
+      WHERE q.asset = a.id AND NOT EXISTS (
         SELECT 1 FROM record later JOIN run later_run ON later_run.id = later.run JOIN run_asset la ON la.run = later.run JOIN run earlier_run ON earlier_run.id = q.run
         WHERE la.asset = a.id AND ${rulesRelease} AND later.procedure = q.procedure AND later.counts AND later.verdict = 'pass' AND later_run.opened_order > first.sealed_order
-          AND NOT EXISTS (SELECT 1 FROM recalled doubtful WHERE doubtful.run = later.run AND doubtful.changes))
+          AND NOT EXISTS (SELECT 1 FROM recalled doubtful WHERE doubtful.run = later.run AND doubtful.changes)
+          AND NOT EXISTS (SELECT 1 FROM rig_doubted doubtful WHERE doubtful.run = later.run))
       ORDER BY q.at DESC LIMIT 1) q ON true
     LEFT JOIN LATERAL (
       SELECT 'failed in a run that is still open' AS words FROM run JOIN run_asset ra ON ra.run = run.id
@@ -137,6 +158,7 @@ async function refresh(db: Queries, where: SQL): Promise<void> {
     LEFT JOIN LATERAL (
       SELECT o.due, o.procedure FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL AND o.due IS NOT NULL
       UNION ALL SELECT i.calibration_due, ${CALIBRATION} FROM instrument i WHERE i.id = a.id AND i.calibration_due IS NOT NULL
+      UNION ALL SELECT k.due, k.due_procedure WHERE k.due < ${NEVER}::date
       ORDER BY 1 LIMIT 1) d ON true
     LEFT JOIN LATERAL (
       SELECT max(c.at) FILTER (WHERE c.kind = 'filled') AS filled, max(c.at) FILTER (WHERE c.kind = 'emptied') AS emptied
@@ -146,6 +168,7 @@ async function refresh(db: Queries, where: SQL): Promise<void> {
           ELSE ${usableLonger} END AS until, o.procedure
       FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL AND o.due IS NOT NULL
       UNION ALL SELECT i.calibration_due, ${CALIBRATION} FROM instrument i WHERE i.id = a.id AND i.calibration_due IS NOT NULL
+      UNION ALL SELECT k.usable_until, k.usable_procedure WHERE k.usable_until < ${NEVER}::date
       ORDER BY 1 LIMIT 1) e ON true
     LEFT JOIN LATERAL (
       SELECT o.procedure FROM obligation o WHERE o.asset = a.id AND o.archived_at IS NULL AND ${askedByUse}
@@ -166,6 +189,7 @@ async function refresh(db: Queries, where: SQL): Promise<void> {
       due_procedure = excluded.due_procedure, usable_until = excluded.usable_until, usable_procedure = excluded.usable_procedure, owed_now = excluded.owed_now, owes = excluded.owes, last_record = excluded.last_record,
       last_verdict = excluded.last_verdict, last_word = excluded.last_word, last_on = excluded.last_on, used = excluded.used,
       archived = excluded.archived`);
+  return rowCount ?? 0;
 }
 
 /** What an instrument owes stands where a procedure's name stands for everything else. */

@@ -6,8 +6,7 @@ import {
   itemFields,
   showQuantity,
   unitRow,
-  units,
-  numbersIn,
+  quantitiesIn,
   type AttributeRow,
   type Attributes,
   type AttributeValue,
@@ -15,7 +14,6 @@ import {
   type ItemFacts,
   type ItemFieldKind,
   type ItemFieldValue,
-  type Quantity,
 } from '@grellin/core';
 
 /** What a register's file says of an asset besides its attributes, in the order of its columns. */
@@ -55,19 +53,6 @@ export function fieldsOf(a: AssetRow, attributes: readonly string[]): readonly C
   return [...facts, ...attributes.map((id) => attributeText(a.attributes[id])), ...told.map((t) => t.of(a))];
 }
 
-const byLabel = new Map(units.map((u) => [u.label.toLowerCase(), u.code]));
-
-/** Where a number ends and its unit begins: after the last digit of what is a number as people write it. */
-const NUMBER_AND_UNIT = /^\s*([-−]?[\d.,/ \u00a0\u2009]*\d)\s*(\D.*)?$/;
-
-/** A quantity as it was typed, in one of the ways it can be meant: a number and a unit, by its code or as it is written on a gauge. */
-function quantitiesFrom(text: string): readonly Quantity[] {
-  const found = NUMBER_AND_UNIT.exec(text);
-  const unit = (found?.[2] ?? '1').trim();
-  const code = unitRow(unit) ? unit : byLabel.get(unit.toLowerCase());
-  return code === undefined ? [] : numbersIn(found?.[1] ?? '').map((value) => ({ value, unit: code }));
-}
-
 /** What is wrong with one field of a row. */
 export interface FieldFlaw {
   readonly column: string;
@@ -91,7 +76,7 @@ function attributeFrom(row: AttributeRow, text: string): AttributeValue | string
   if (row.type.kind === 'words') return text.trim();
   if (row.type.kind === 'choice') return choiceFrom(row.type.choices, text);
   if (row.type.kind === 'yesNo') return booleanFrom(text) ?? ['yes or no'];
-  const [q, other] = quantitiesFrom(text);
+  const [q, other] = quantitiesIn(text);
   if (q && other) return [`${showQuantity(q)} or ${showQuantity(other)}, whichever is meant`];
   if (!q) return [`a number with its unit, such as ${showQuantity({ value: 200, unit: 'L' })}`];
   return unitRow(q.unit)?.dimension === row.type.dimension ? q : [`a ${row.type.dimension}`];

@@ -14,11 +14,17 @@ export const labelForms = {
 } as const;
 export type LabelForm = keyof typeof labelForms;
 
+/** What the code of a label says. */
+export const labelLink = (base: string, { serial, tag }: Pick<AssetRow, 'serial' | 'tag'>): string =>
+  `${base}/to?${new URLSearchParams({ serial, tag }).toString()}`;
+
 /**
- * Labels with a QR code, on a sheet or a tape. The code carries the serial, so that a scanner types it where it is asked for, and finds the item by it.
+ * Labels with a QR code, on a sheet or a tape. The code is a link with the serial and the tag: a phone’s own camera opens the item by it, and where a serial is
+ * asked for a scanner that types it has typed the serial.
+ * @param base the address of this station, as its people reach it
  * @returns the file's bytes
  */
-export async function labels(assets: readonly AssetRow[], form: LabelForm): Promise<Buffer> {
+export async function labels(assets: readonly AssetRow[], form: LabelForm, base: string): Promise<Buffer> {
   const { page, across, down, label } = labelForms[form];
   const doc = new PDFDocument({ size: [page[0] * MM, page[1] * MM], margin: 0, autoFirstPage: false, info: { Title: 'Labels', Creator: 'Grellin' } });
   const chunks: Buffer[] = [];
@@ -33,7 +39,7 @@ export async function labels(assets: readonly AssetRow[], form: LabelForm): Prom
     const place = i % (across * down);
     if (place === 0) doc.addPage();
     const [x, y] = [(place % across) * w + 4 * MM, Math.floor(place / across) * h + 4 * MM];
-    const code: Buffer = await toBuffer({ bcid: 'qrcode', text: a.serial, scale: 4 });
+    const code: Buffer = await toBuffer({ bcid: 'qrcode', text: labelLink(base, a), scale: 4 });
     const side = Math.min(h - 8 * MM, 22 * MM);
     doc.image(code, x, y, { width: side });
     const width = w - side - 11 * MM;

@@ -1,11 +1,11 @@
-import { importSchema, isUuid, registerQuerySchema, words, type AssetRow, type RegisterQuery } from '@grellin/contract';
+import { importSchema, isUuid, logQuerySchema, registerQuerySchema, words, type AssetRow, type LogQuery, type RegisterQuery } from '@grellin/contract';
 import type { FastifyPluginCallback } from 'fastify';
 import { mixed, object } from 'yup';
-import { Coded, type Moment } from '../base';
+import { Coded, type Config, type Moment } from '../base';
 import type { Database } from '../db';
 import { signedIn } from '../account';
 import { assetsByIds } from '../register/item';
-import { registerCsv, registerJson } from './export';
+import { logCsv, registerCsv, registerJson } from './export';
 import { importRegister } from './import';
 import type { LabelForm } from './labels';
 import type { ReadRow, RowsAsked } from './read';
@@ -21,14 +21,16 @@ export interface TransferNeeds {
   readonly now: () => Moment;
   /** The day at the station, ISO. */
   readonly today: () => string;
+  readonly config: Pick<Config, 'publicUrl'>;
+  readonly station: { readonly zone: string };
   /** Who reads and draws what is long, off the thread that answers. */
   readonly papers: {
     readonly rows: (given: RowsAsked) => Promise<readonly ReadRow[]>;
-    readonly labels: (given: { readonly assets: readonly AssetRow[]; readonly form: LabelForm }) => Promise<Buffer>;
+    readonly labels: (given: { readonly assets: readonly AssetRow[]; readonly form: LabelForm; readonly base: string }) => Promise<Buffer>;
   };
 }
 
-export const transferRoutes: FastifyPluginCallback<TransferNeeds> = (app, { db, now, today, papers }, done) => {
+export const transferRoutes: FastifyPluginCallback<TransferNeeds> = (app, { db, now, today, config, station, papers }, done) => {
   const reader = { role: 'reader' } as const;
 
   app.get<{ Querystring: RegisterQuery }>(
@@ -46,6 +48,15 @@ export const transferRoutes: FastifyPluginCallback<TransferNeeds> = (app, { db, 
     async (request, reply) => {
       const file = await registerJson(db, request.query, today());
       return reply.type('application/json; charset=utf-8').header('content-disposition', 'attachment; filename="register.json"').send(file);
+    },
+  );
+
+  app.get<{ Querystring: LogQuery }>(
+    '/api/records.csv',
+    { config: reader, schema: { summary: 'The log, or what a question finds of it, as CSV (RFC 4180)', querystring: logQuerySchema } },
+    async (request, reply) => {
+      const file = await logCsv(db, request.query, station.zone);
+      return reply.type('text/csv; charset=utf-8; header=present').header('content-disposition', 'attachment; filename="log.csv"').send(file);
     },
   );
 
@@ -81,7 +92,7 @@ export const transferRoutes: FastifyPluginCallback<TransferNeeds> = (app, { db, 
       return reply
         .type('application/pdf')
         .header('content-disposition', 'inline; filename="labels.pdf"')
-        .send(await papers.labels({ assets: found, form: request.query.form ?? 'sheet' }));
+        .send(await papers.labels({ assets: found, form: request.query.form ?? 'sheet', base: config.publicUrl ?? `${request.protocol}://${request.host}` }));
     },
   );
   done();

@@ -1,6 +1,7 @@
 import { inflateSync } from 'node:zlib';
 import type { InstrumentRow, LeakRow, RecordView, RunView, Scene } from '@grellin/contract';
 import type { EventBody, RunEvent } from '@grellin/core';
+import { practiceTimes } from '@grellin/core/practice';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { HeldClock } from '../testing/speaker';
@@ -98,13 +99,15 @@ describe('the register takes what is contract-checked', () => {
 });
 
 describe('figures of the day', () => {
+  beforeAll(async () => {
+    expect((await officer.ask('POST', '/api/tables', { table: practiceTimes })).status).toBe(201);
+  });
   const known = {
     aboveGround: false,
     nitrogenBy: 'coupler',
     tieTest: false,
     tanks: { value: 1, unit: '1' },
-    hold: { value: 10, unit: 'min' },
-    permittedLoss: { value: 0.5, unit: "[in_i'H2O]" },
+    authority: 'skarvoy-fuel-office',
   };
   const tank1 = { capacity: { value: 10_000, unit: '[gal_us]' }, ullage: { value: 4000, unit: '[gal_us]' } };
   const day = (sinceDelivery: number) => ({
@@ -140,7 +143,7 @@ describe('figures of the day', () => {
     expect(await code({ tanks: [] })).toBe('malformed');
     expect(await code({ pumps: [tank1] })).toBe('run.listUnknown');
     expect(await code({ tanks: [{ ...tank1, colour: 'red' }] })).toBe('run.figureUnknown');
-    // What may be lost is the item’s: nobody tells it of the day.
+    // What may be lost is the authority’s: nobody tells it of the day.
     expect(await code({ tanks: [{ ...tank1, permittedLoss: { value: 5, unit: "[in_i'H2O]" } }] })).toBe('run.figureUnknown');
     expect(await code({ tanks: [{ ...tank1, ullage: { value: 4000, unit: 'bar' } }] })).toBe('run.figureUnknown');
     expect(await code({ tanks: [tank1, { ...tank1, ullage: { value: 4_000_000, unit: '[gal_us]' } }] })).toBe('asset.odd');

@@ -33,6 +33,8 @@ export class HeldSpeaker {
     private readonly person: Person,
     private readonly clock: HeldClock,
     private readonly lease = run.lease,
+    /** Whether the run proves its kit, and what is left in it. */
+    private readonly kit: { readonly proves: boolean; readonly left: number } = { proves: true, left: 5.5 },
   ) {
     this.zero = clock.ms;
   }
@@ -62,6 +64,11 @@ export class HeldSpeaker {
   async toFill(): Promise<void> {
     await this.check(1, 'gather', ['serial', 'flat', 'adapters']);
     await this.check(2, 'look', ['sound', 'diaphragms', 'zip']);
+    if (this.kit.proves) await this.prove(this.kit.left);
+    await this.say(90, { kind: 'began', stage: 'inflate', attempt: 1 });
+  }
+  /** The kit alone, with what is left in it after a minute. */
+  async prove(left: number): Promise<void> {
     await this.say(3, { kind: 'began', stage: 'rig-proof', attempt: 1 });
     await this.mark(4, 'blank');
     await this.read(5, 5.5);
@@ -69,9 +76,8 @@ export class HeldSpeaker {
     await this.mark(26, 'rig-settle');
     await this.read(27, 5.5);
     await this.mark(28, 'start');
-    await this.read(88, 5.5);
+    await this.read(88, left);
     await this.say(89, { kind: 'ended', stage: 'rig-proof', attempt: 1 });
-    await this.say(90, { kind: 'began', stage: 'inflate', attempt: 1 });
   }
   async toHold(): Promise<void> {
     await this.toFill();

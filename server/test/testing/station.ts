@@ -184,7 +184,7 @@ export class Person {
     const reply = await this.app.inject(payload === undefined ? options : { ...options, payload: payload as object });
     const json = /^application\/json/.test(String(reply.headers['content-type']));
     // Whoever opens a run or takes it over remembers what the lease was given out with, as a browser does.
-    if (method === 'POST' && reply.statusCode < 300 && /^\/api\/runs(\/[0-9a-f-]+\/lease)?$/.test(url)) {
+    if (method === 'POST' && reply.statusCode < 300 && /^\/api\/(runs(\/[0-9a-f-]+\/lease)?|rounds\/[0-9a-f-]+\/runs)$/.test(url)) {
       const { id = url.split('/')[3] ?? '', lease: given, secret: told } = JSON.parse(reply.payload) as { id?: string; lease: number; secret: string };
       this.secrets.set(`${id}:${String(given)}`, told);
     }

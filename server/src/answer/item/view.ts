@@ -9,7 +9,7 @@ import { fittedTo, instrumentRow } from '../../register/instrument';
 import { leaksOf } from '../../register/leak';
 import { obligationsOf } from '../../register/obligation';
 import { asAllowance } from '../../run';
-import { listRecords } from '../../record';
+import { recordsOf } from '../../record';
 
 /** As many tests as a trend looks back at, and as many strips as can be told apart. */
 const MOST_POINTS = 200;
@@ -82,7 +82,7 @@ export async function assetView(db: Queries, id: string, now: Moment): Promise<A
     owed,
     owed.then((all) => seriesOf(db, id, now, new Map(all.map((o) => [o.procedure, o.due])))),
     fittedTo(db, id),
-    listRecords(db, id),
+    recordsOf(db, id),
     leaksOf(db, id),
     db
       .select({ kind: occasion.kind, at: occasion.at, note: occasion.note, by: account.fullName })

@@ -32,6 +32,7 @@ const states = {
   condemned: itemsIn('condemned', notPutAway),
   heldBack: itemsIn('heldBack'),
   neverTested: itemsIn('neverTested', untested),
+  checkFirst: itemsIn('checkFirst', untested),
   overdue: itemsIn('overdue', untested),
   useUp: itemsIn('useUp'),
   due: itemsIn('due', untested),
@@ -44,11 +45,12 @@ async function some(db: Queries, today: string, state: keyof typeof states): Pro
 
 /** The morning look: what may not be used, what is late, what falls due, what goes out, what is running. */
 export async function todayView(db: Queries, date: string): Promise<TodayView> {
-  const [blocked, condemned, heldBack, neverTested, overdue, useUp, due, gauges, kits, running] = await Promise.all([
+  const [blocked, condemned, heldBack, neverTested, checkFirst, overdue, useUp, due, gauges, kits, running] = await Promise.all([
     some(db, date, 'blocked'),
     some(db, date, 'condemned'),
     some(db, date, 'heldBack'),
     some(db, date, 'neverTested'),
+    some(db, date, 'checkFirst'),
     some(db, date, 'overdue'),
     some(db, date, 'useUp'),
     some(db, date, 'due'),
@@ -62,6 +64,7 @@ export async function todayView(db: Queries, date: string): Promise<TodayView> {
     condemned,
     heldBack,
     neverTested,
+    checkFirst,
     overdue,
     useUp,
     due,

@@ -33,6 +33,10 @@ export const asset = pgTable(
     index('asset_by_place').on(t.place, t.tag),
     index('asset_by_title').on(t.title, t.tag),
     index('asset_by_serial').on(t.serial, t.tag),
+    // What goes along with another is looked for by the tag that the other one names.
+    index('asset_carries')
+      .on(sql`(attributes ->> 'cylinder')`)
+      .where(sql`class = 'breathing-set'`),
     index('asset_search').using('gin', sql`${t.search} gin_trgm_ops`),
   ],
 );

@@ -1,11 +1,12 @@
 import type { RunEvent } from '@grellin/core';
 import { sql } from 'drizzle-orm';
-import { bigint, boolean, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
+import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import { account } from './account';
 import { asset } from './asset';
 import { instant } from './columns';
 import { instrument } from './instrument';
 import { procedure } from './procedure';
+import { round } from './round';
 import { obligation } from './schedule';
 import type { ClockReading } from '../../base';
 
@@ -28,6 +29,7 @@ export const run = pgTable('run', {
     .references(() => asset.id),
   obligation: uuid('obligation').references(() => obligation.id),
   retestOf: uuid('retest_of'),
+  round: uuid('round').references(() => round.id),
   openedBy: uuid('opened_by')
     .notNull()
     .references(() => account.id),
@@ -112,7 +114,7 @@ export const runInstrument = pgTable(
     /** What the device's clock showed when the run's clock stood at zero, ms. */
     zeroMs: bigint('zero_ms', { mode: 'number' }),
   },
-  (t) => [primaryKey({ columns: [t.run, t.channel] })],
+  (t) => [primaryKey({ columns: [t.run, t.channel] }), index('run_of_instrument').on(t.instrument)],
 );
 
 /** The application may only insert and select here. Partitioned by run id. */

@@ -96,8 +96,8 @@ export async function obligationsOf(db: Queries, assetId: string): Promise<reado
 /** The newest pass of a procedure by an asset under a rule set, where it settles anything. */
 async function lastPassed(tx: Transaction, of: string, procedure: string, ruleSet: string): Promise<{ readonly on: string; readonly at: Date } | null> {
   const { rows } = await tx.execute<{ on: string; at: string }>(sql`
-    SELECT (r.sealed_at AT TIME ZONE z.zone)::date::text AS on, run.started_at AS at FROM record r JOIN run ON run.id = r.run CROSS JOIN station z
-    WHERE r.asset = ${of}::uuid AND r.procedure = ${procedure} AND run.rule_set = ${ruleSet} AND r.counts AND r.verdict = 'pass' ORDER BY r.sealed_order DESC LIMIT 1`);
+    SELECT (r.sealed_at AT TIME ZONE z.zone)::date::text AS on, run.started_at AS at FROM record r JOIN run ON run.id = r.run JOIN run_asset ra ON ra.run = r.run CROSS JOIN station z
+    WHERE ra.asset = ${of}::uuid AND r.procedure = ${procedure} AND run.rule_set = ${ruleSet} AND r.counts AND r.verdict = 'pass' ORDER BY r.sealed_order DESC LIMIT 1`);
   const [found] = rows;
   return found ? { on: found.on, at: new Date(found.at) } : null;
 }

@@ -1,0 +1,1 @@
+CREATE INDEX "asset_carries" ON "asset" USING btree ((attributes ->> 'cylinder')) WHERE class = 'breathing-set';

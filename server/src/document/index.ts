@@ -1,0 +1,2 @@
+export { documentRoutes } from './routes';
+export { publishTable, tablesFor } from './store';

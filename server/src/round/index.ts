@@ -1,0 +1,1 @@
+export { roundRoutes } from './routes';
