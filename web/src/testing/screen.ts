@@ -1,6 +1,6 @@
 import { HttpClient, provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting, type TestRequest } from '@angular/common/http/testing';
-import type { Type } from '@angular/core';
+import type { EnvironmentProviders, Provider, Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type { AccountRole } from '@grellin/contract';
@@ -21,10 +21,15 @@ export class Screen<T> {
   readonly fixture: ComponentFixture<T>;
   readonly http: HttpTestingController;
 
-  constructor(component: Type<T>, role: AccountRole = 'officer', inputs: Readonly<Record<string, unknown>> = {}) {
+  constructor(
+    component: Type<T>,
+    role: AccountRole = 'officer',
+    inputs: Readonly<Record<string, unknown>> = {},
+    more: readonly (Provider | EnvironmentProviders)[] = [],
+  ) {
     TestBed.resetTestingModule();
     TestBed.configureTestingModule({
-      providers: [provideRouter([]), provideHttpClient(), provideHttpClientTesting(), provideStore(), provideState(accountFeature)],
+      providers: [provideRouter([]), provideHttpClient(), provideHttpClientTesting(), provideStore(), provideState(accountFeature), ...more],
     });
     TestBed.inject(HttpClient);
     this.http = TestBed.inject(HttpTestingController);
@@ -105,7 +110,7 @@ export class Screen<T> {
     await this.settle();
     const box = this.page.querySelector<HTMLElement>(`[role="combobox"][aria-label="${label}"]`);
     if (!box) throw new Error(`no select “${label}” in: ${this.text.slice(0, 400)}`);
-    box.closest<HTMLElement>('.p-select')?.click();
+    box.closest<HTMLElement>('.p-select, .p-multiselect')?.click();
     await this.settle();
     const found = [...document.querySelectorAll<HTMLElement>('[role="option"]')].find((o) => o.textContent.trim() === option);
     if (!found) throw new Error(`“${label}” offers no “${option}”`);

@@ -29,6 +29,7 @@ import type {
   NewPerson,
   NewOccasion,
   NewPlanBench,
+  NewRound,
   NewRun,
   OpenedRun,
   OutsideCertificate,
@@ -36,13 +37,19 @@ import type {
   PersonRow,
   PlanView,
   Problem,
-  RecordRow,
+  PublishTable,
+  ReadTable,
+  LogPage,
+  LogQuery,
   RecordView,
   RegisterPage,
   RegisterQuery,
   RigCommand,
   ClockView,
   OpenRunRow,
+  RoundItem,
+  RoundRow,
+  RoundView,
   RunView,
   SavedView,
   SavedViewRow,
@@ -50,6 +57,7 @@ import type {
   SessionRow,
   SignedIn,
   StationFacts,
+  TableRow,
   TodayView,
 } from '@grellin/contract';
 import type { Procedure, Quantity, RunEvent } from '@grellin/core';
@@ -73,6 +81,10 @@ export interface RigView {
 }
 
 /** The server's API, one method a route. */
+/** What of a question was said, as the end of an address. */
+const asParams = (query: object): Record<string, string> =>
+  Object.fromEntries(Object.entries(query).filter((e): e is [string, string] => typeof e[1] === 'string' && e[1] !== ''));
+
 @Injectable({ providedIn: 'root' })
 export class Api {
   private readonly http = inject(HttpClient);
@@ -93,8 +105,7 @@ export class Api {
     return this.http.get<TodayView>('/api/today');
   }
   assets(query: RegisterQuery = {}): Observable<RegisterPage> {
-    const params = Object.fromEntries(Object.entries(query).filter((e): e is [string, string] => typeof e[1] === 'string' && e[1] !== ''));
-    return this.http.get<RegisterPage>('/api/assets', { params });
+    return this.http.get<RegisterPage>('/api/assets', { params: asParams(query) });
   }
   places(): Observable<readonly string[]> {
     return this.http.get<string[]>('/api/places');
@@ -248,11 +259,38 @@ export class Api {
   instruments(): Observable<readonly InstrumentRow[]> {
     return this.http.get<InstrumentRow[]>('/api/instruments');
   }
+  tables(): Observable<readonly TableRow[]> {
+    return this.http.get<TableRow[]>('/api/tables');
+  }
+  readTable(kind: string, csv: string): Observable<ReadTable> {
+    return this.http.post<ReadTable>('/api/tables/read', { kind, csv });
+  }
+  publishTable(given: PublishTable): Observable<{ readonly digest: string }> {
+    return this.http.post<{ digest: string }>('/api/tables', given);
+  }
+  withdrawTable(digest: string, reason: string): Observable<{ readonly digest: string }> {
+    return this.http.post<{ digest: string }>(`/api/tables/${digest}/withdraw`, { reason });
+  }
+  rounds(): Observable<readonly RoundRow[]> {
+    return this.http.get<RoundRow[]>('/api/rounds');
+  }
+  round(id: string): Observable<RoundView> {
+    return this.http.get<RoundView>(`/api/rounds/${id}`);
+  }
+  openRound(round: NewRound): Observable<{ readonly id: string }> {
+    return this.http.post<{ id: string }>('/api/rounds', round);
+  }
+  nextInRound(id: string, item: RoundItem): Observable<OpenedRun> {
+    return this.http.post<OpenedRun>(`/api/rounds/${id}/runs`, item);
+  }
+  endRound(id: string): Observable<{ readonly id: string }> {
+    return this.http.post<{ id: string }>(`/api/rounds/${id}/end`, {});
+  }
   procedures(): Observable<readonly PublishedView[]> {
     return this.http.get<PublishedView[]>('/api/procedures');
   }
-  records(): Observable<readonly RecordRow[]> {
-    return this.http.get<RecordRow[]>('/api/records');
+  records(query: LogQuery): Observable<LogPage> {
+    return this.http.get<LogPage>('/api/records', { params: asParams(query) });
   }
   record(number: string): Observable<RecordView> {
     return this.http.get<RecordView>(`/api/records/${number}`);

@@ -5,6 +5,7 @@ import { WatchEffects } from '../watch/watchEffects';
 import { watchFeature } from '../watch/watchStore';
 import { ClockEffects } from './session/clockEffects';
 import { RunEffects } from './session/runEffects';
+import { sentBefore } from './session/sentBefore';
 import { StatementEffects } from './session/statementEffects';
 import { BenchScreen } from './benchScreen';
 import { benchFeature } from './session/benchStore';
@@ -13,6 +14,7 @@ export const benchRoutes: Routes = [
   {
     path: '',
     component: BenchScreen,
+    canDeactivate: [sentBefore],
     providers: [provideState(benchFeature), provideState(watchFeature), provideEffects(RunEffects, ClockEffects, StatementEffects, WatchEffects)],
   },
 ];

@@ -7,10 +7,12 @@ import { AnswerBar } from './part/answerBar';
 import { BenchHand } from './shown/benchHand';
 import { GaugeAside } from './part/gaugeAside';
 import { BenchKeys, keys } from './ask/keys';
+import { BURST_MS, Wedge } from '../scan/wedge';
 import { BenchHead } from './part/benchHead';
 import { BenchRun } from './shown/benchRun';
 import { BenchActions } from './session/benchStore';
 import { goesOnByItself } from './shown/byItself';
+import { handsFree } from './shown/handsFree';
 import { StageScene } from './part/stageScene';
 
 /** The bench: one run on the whole screen, one primary action at a time. */
@@ -38,22 +40,29 @@ export class BenchScreen {
     effect(() => this.store.dispatch(BenchActions.opened({ id: this.id() })));
     const document = inject(DOCUMENT);
     const pressed = new BenchKeys();
+    const wedge = new Wedge();
+    let waiting: ReturnType<typeof setTimeout> | undefined;
     const key = (event: KeyboardEvent): void => {
       if (pressed.holdsDown(event)) event.preventDefault();
+      // What a scanner types is no answer: a serial has an N in it, and a Z.
+      const heard = event.repeat ? 'alone' : wedge.heard(event.key, event.timeStamp);
+      if (heard !== 'alone') clearTimeout(waiting);
       const act = pressed.pressed(event);
       if (act === null || this.hand.asking()) return;
       event.preventDefault();
-      this.hand.act(act);
+      if (heard === 'alone') waiting = setTimeout(() => this.hand.act(act), BURST_MS);
     };
     const pointer = (): void => pressed.pointed();
     document.addEventListener('keydown', key);
     document.addEventListener('pointerdown', pointer);
     inject(DestroyRef).onDestroy(() => {
+      clearTimeout(waiting);
       document.removeEventListener('keydown', key);
       document.removeEventListener('pointerdown', pointer);
       this.store.dispatch(BenchActions.left());
     });
     goesOnByItself();
+    handsFree();
   }
 
   protected takeOver(): void {

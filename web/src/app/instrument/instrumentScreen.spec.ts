@@ -60,7 +60,7 @@ describe('an instrument', () => {
 
   it('is looked at with nothing on it by whoever tests', async () => {
     const s = await shown('tester');
-    await s.type('At nothing it shows', '0.2');
+    await s.type('With nothing on it, it shows', '0.2');
     await s.press('Keep the zero check');
     const asked = await s.answer('POST', '/api/instruments/i1/zero', { within: false });
     expect(asked.request.body).toEqual({ shows: mbar(0.2) });

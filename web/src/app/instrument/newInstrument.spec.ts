@@ -21,7 +21,7 @@ describe('a new instrument', () => {
     s.http.verify();
     const whole = await filled();
     await whole.type('Range to (psi)', '0');
-    await whole.type('Errors of near readings alike, 0 to 1', '1.2');
+    await whole.type('How far two readings close together err alike, 0 to 1', '1.2');
     await whole.press('Add it');
     expect(whole.text).toContain('Range to (psi) must be above where the range begins');
     expect(whole.text).toContain('0 to 1 must be from 0 to 1');

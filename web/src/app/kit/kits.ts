@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
+import { SelectModule } from 'primeng/select';
 import type { AssetRow, KitRow, NewKit } from '@grellin/contract';
 import { assetClass, assetClasses } from '@grellin/core';
 import { Store } from '@ngrx/store';
@@ -19,7 +20,7 @@ interface Draft {
 /** Items that go out together, and how many of each kind must be ready. */
 @Component({
   selector: 'gr-kits',
-  imports: [FormsModule, RouterLink],
+  imports: [FormsModule, RouterLink, SelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="screen">
@@ -49,17 +50,17 @@ interface Draft {
                 [ngModel]="n.minimum"
                 (ngModelChange)="need(k, { minimum: $event })"
               />
-              <select
-                class="control"
+              <p-select
                 [name]="'c' + k"
-                [attr.aria-label]="'Class, need ' + (k + 1)"
+                [options]="$any(classes)"
+                optionLabel="title"
+                optionValue="id"
+                [filter]="true"
+                [ariaLabel]="'Class, need ' + (k + 1)"
                 [ngModel]="n.class"
                 (ngModelChange)="need(k, { class: $event })"
-              >
-                @for (c of classes; track c.id) {
-                  <option [value]="c.id">{{ c.title }}</option>
-                }
-              </select>
+                appendTo="body"
+              />
             </span>
           }
           <span></span>

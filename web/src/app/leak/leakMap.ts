@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { FormsModule } from '@angular/forms';
 import type { LeakRow } from '@grellin/contract';
 import { gradeInWords, grades, type Grade } from '@grellin/core';
+import { SelectModule } from 'primeng/select';
 import { StationDay } from '../account/stationDay';
 import { Api, problemOf } from '../api/api';
 import { outlineOfClass, outlines } from '../bench/stage/outlines';
@@ -16,7 +17,7 @@ const HEIGHT = 450;
  */
 @Component({
   selector: 'gr-leak-map',
-  imports: [FormsModule],
+  imports: [FormsModule, SelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (outline(); as o) {
@@ -54,11 +55,16 @@ const HEIGHT = 450;
         <label i18n for="leak-place">Where it leaks{{ outline() ? ': tap the drawing, and say it' : '' }}</label>
         <input id="leak-place" name="place" autocomplete="off" maxlength="200" [ngModel]="place()" (ngModelChange)="place.set($event)" />
         <label i18n for="leak-grade">How hard it bubbles</label>
-        <select id="leak-grade" name="grade" [ngModel]="grade()" (ngModelChange)="grade.set($event)">
-          @for (g of choices; track g) {
-            <option [value]="g">{{ words(g) }}</option>
-          }
-        </select>
+        <p-select
+          inputId="leak-grade"
+          name="grade"
+          [options]="$any(choices)"
+          optionLabel="title"
+          optionValue="id"
+          [ngModel]="grade()"
+          (ngModelChange)="grade.set($event)"
+          appendTo="body"
+        />
         <button i18n type="submit" [disabled]="place().trim() === '' || busy()">Mark it</button>
         @if (problem(); as p) {
           <p role="alert">{{ p }}</p>
@@ -177,7 +183,7 @@ export class LeakMap {
   readonly run = input<string | null>(null);
   readonly marked = output();
   protected readonly box = `0 0 ${String(WIDTH)} ${String(HEIGHT)}`;
-  protected readonly choices = grades.filter((g) => g !== 'none');
+  protected readonly choices = grades.filter((g) => g !== 'none').map((id) => ({ id, title: gradeInWords(id) }));
   private readonly outlineId = computed(() => outlineOfClass[this.kind()] ?? null);
   protected readonly outline = computed(() => (this.outlineId() === null ? null : (outlines[this.outlineId() ?? ''] ?? null)));
   protected readonly mark = signal<{ readonly x: number; readonly y: number } | null>(null);

@@ -1,10 +1,17 @@
-import type { Problem, RecordRow, RecordView } from '@grellin/contract';
+import type { LogPage, LogQuery, Problem, RecordView } from '@grellin/contract';
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props } from '@ngrx/store';
-import { asking, failed, got, nothingYet, type Loaded } from '../api/loading';
+import { afterPage, asking, failed, got, nothingYet, type Loaded } from '../api/loading';
 
 export const LogActions = createActionGroup({
   source: 'Log',
-  events: { opened: emptyProps(), arrived: props<{ records: readonly RecordRow[] }>(), failed: props<{ problem: Problem }>() },
+  events: {
+    /** Another question: the first page of its answer. */
+    asked: props<{ query: LogQuery }>(),
+    'more asked': emptyProps(),
+    arrived: props<{ page: LogPage }>(),
+    'more arrived': props<{ page: LogPage }>(),
+    failed: props<{ problem: Problem }>(),
+  },
 });
 
 export const RecordActions = createActionGroup({
@@ -13,19 +20,22 @@ export const RecordActions = createActionGroup({
 });
 
 export interface LogState {
-  readonly records: Loaded<readonly RecordRow[]>;
+  readonly query: LogQuery;
+  readonly list: Loaded<LogPage>;
   readonly record: Loaded<RecordView>;
 }
 
-const initial: LogState = { records: nothingYet, record: nothingYet };
+const initial: LogState = { query: {}, list: nothingYet, record: nothingYet };
 
 export const logFeature = createFeature({
   name: 'log',
   reducer: createReducer(
     initial,
-    on(LogActions.opened, (s): LogState => ({ ...s, records: asking(s.records) })),
-    on(LogActions.arrived, (s, { records }): LogState => ({ ...s, records: got(records) })),
-    on(LogActions.failed, (s, { problem }): LogState => ({ ...s, records: failed(s.records, problem) })),
+    on(LogActions.asked, (s, { query }): LogState => ({ ...s, query, list: asking(s.list) })),
+    on(LogActions.moreAsked, (s): LogState => ({ ...s, list: asking(s.list) })),
+    on(LogActions.arrived, (s, { page }): LogState => ({ ...s, list: got(page) })),
+    on(LogActions.moreArrived, (s, { page }): LogState => ({ ...s, list: got(afterPage(s.list.value, page)) })),
+    on(LogActions.failed, (s, { problem }): LogState => ({ ...s, list: failed(s.list, problem) })),
     on(RecordActions.opened, (s): LogState => ({ ...s, record: { ...nothingYet, loading: true } })),
     on(RecordActions.arrived, (s, { record }): LogState => ({ ...s, record: got(record) })),
     on(RecordActions.failed, (s, { problem }): LogState => ({ ...s, record: failed(s.record, problem) })),

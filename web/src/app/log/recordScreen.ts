@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { inBox, svgPath, verdictSentence } from '@grellin/core';
+import { curveInWords, inBox, svgPath, verdictSentence } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
 import type { AssetView } from '@grellin/contract';
@@ -13,7 +13,7 @@ import { BeyondUseForm } from './beyondUse';
 import { LiftForm } from './liftForm';
 import { RecordActions, logFeature } from './logStore';
 
-/** The box that the small strip is drawn in. */
+/** The box that a curve is drawn in. */
 const STRIP = { width: 600, height: 80, margin: 4 } as const;
 
 /** One record, as it was sealed, and its certificate. */
@@ -42,13 +42,10 @@ export class RecordScreen {
     const r = this.record();
     return r ? verdictSentence(r.tag, r.verdict, r.word) : '';
   });
-  /** The hold as an SVG path in its box. */
-  protected readonly strip = computed(() => {
-    const points = this.record()?.strip ?? [];
-    if (points.length < 2) return null;
-    const shown = (p: readonly [number, number] | undefined): string => p?.[1].toFixed(2) ?? '';
-    return { path: svgPath(inBox(points, STRIP)), from: shown(points[0]), to: shown(points.at(-1)) };
-  });
+  /** What the gauges went through, each as an SVG path in its box. */
+  protected readonly curves = computed(() =>
+    (this.record()?.curves ?? []).map((c) => ({ title: c.title, ends: curveInWords(c), path: svgPath(inBox(c.points, STRIP)) })),
+  );
 
   constructor() {
     effect(() => this.store.dispatch(RecordActions.opened({ number: this.number() })));

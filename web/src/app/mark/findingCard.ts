@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { confidenceInWords, findingInWords, reasonInWords, type Finding, type Procedure, factsOf } from '@grellin/core';
+import { confidenceFrom, confidenceInWords, findingInWords, reasonInWords, type Finding, type Procedure, factsOf } from '@grellin/core';
 import { Allowance } from './allowance';
 import { Seal } from './seal';
 
@@ -20,7 +20,10 @@ import { Seal } from './seal';
       </p>
       <p class="arithmetic">{{ arithmetic() }}</p>
       @if (confidence(); as c) {
-        <p class="faint">{{ c }}</p>
+        <details class="faint">
+          <summary>{{ c }}</summary>
+          <p>{{ from() }}</p>
+        </details>
       }
       @for (note of notes(); track $index) {
         <p class="faint">{{ note }}</p>
@@ -50,6 +53,9 @@ import { Seal } from './seal';
     .faint {
       font-size: var(--type-label);
     }
+    summary {
+      cursor: pointer;
+    }
   `,
 })
 export class FindingCard {
@@ -64,11 +70,15 @@ export class FindingCard {
     const method = this.procedure().stages.find((s) => s.id === this.finding().stage)?.method;
     const test = method && factsOf(method).trace?.(method).hold !== undefined;
     const verdict = this.finding().verdict;
+    // What is read for the record alone has neither passed nor failed.
+    if (this.finding().reasons[0]?.code === 'noted') return $localize`recorded`;
     if (verdict === 'void') return 'void';
     if (verdict === 'undecided') return 'cannot tell';
     return test ? this.procedure().verdictWords[verdict] : verdict === 'pass' ? 'in order' : 'not in order';
   });
   protected readonly arithmetic = computed(() => findingInWords(this.finding()));
   protected readonly confidence = computed(() => confidenceInWords(this.finding()));
+  /** What it was worked out from, behind a press. */
+  protected readonly from = computed(() => confidenceFrom(this.finding()));
   protected readonly notes = computed(() => this.finding().reasons.slice(1).map(reasonInWords));
 }

@@ -1,22 +1,22 @@
 import { TestBed } from '@angular/core/testing';
-import { procedureById } from '@grellin/core';
+import { findingsOf, procedureById, readinessKinds, usable } from '@grellin/core';
 import { describe, expect, it } from 'vitest';
 import { csv, csvField } from '../api/csv';
 import { is, suitRun } from '../../testing/scriptedRun';
-import { findingsOf } from '@grellin/core';
 import { Allowance } from './allowance';
 import { FindingCard } from './findingCard';
 import { Seal, type SealKind } from './seal';
+import { standingSeal } from './standingSeal';
 
 describe('the seal', () => {
   it('tells the verdicts apart by shape, not by colour alone', () => {
-    const shapes = (['pass', 'fail', 'undecided', 'void', 'none'] as const).map((kind: SealKind) => {
+    const shapes = (['pass', 'fail', 'undecided', 'void', 'condemned', 'late', 'none'] as const).map((kind: SealKind) => {
       const fixture = TestBed.createComponent(Seal);
       fixture.componentRef.setInput('kind', kind);
       fixture.detectChanges();
       return (fixture.nativeElement as HTMLElement).querySelector('svg')?.innerHTML.replace(/<!--.*?-->/g, '');
     });
-    expect(new Set(shapes).size).toBe(5);
+    expect(new Set(shapes).size).toBe(7);
   });
 });
 
@@ -28,6 +28,13 @@ describe('the allowance bar', () => {
     const element = fixture.nativeElement as HTMLElement;
     expect(element.querySelector<HTMLElement>('.used')?.style.width).toBe('100%');
     expect(element.textContent).toContain('220 %');
+  });
+});
+
+describe('the ring of an item', () => {
+  it('is closed for what may be used and is not late, and for nothing else, whatever its last test said', () => {
+    const closed = readinessKinds.filter((kind) => standingSeal(kind) === 'pass');
+    expect(closed).toEqual(readinessKinds.filter((kind) => usable(kind) && kind !== 'useUp'));
   });
 });
 

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { Verdict } from '@grellin/core';
 
-export type SealKind = Verdict | 'condemned' | 'none';
+export type SealKind = Verdict | 'condemned' | 'late' | 'none';
 
-/** The verdict seal: a closed ring, a ring with a gap, a dashed ring, a ring struck through, one that is crossed out for ever; a thin ring where nothing is known yet. Always beside the word. */
+/** The verdict seal: a closed ring, a ring with a gap, a dashed ring, a ring struck through, one that is crossed out for ever; one whose last quarter has run out where a check is late; a thin ring where nothing is known yet. Always beside the word. */
 @Component({
   selector: 'gr-seal',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -28,6 +28,10 @@ export type SealKind = Verdict | 'condemned' | 'none';
           <circle cx="12" cy="12" r="9.5" stroke="currentColor" stroke-width="1.8" />
           <path d="M5.5 5.5l13 13M18.5 5.5l-13 13" stroke="currentColor" stroke-width="3.4" />
         }
+        @case ('late') {
+          <circle cx="12" cy="12" r="8.5" stroke="currentColor" stroke-width="1.4" />
+          <path d="M12 3.5a8.5 8.5 0 1 1 -8.5 8.5" stroke="currentColor" stroke-width="3.4" />
+        }
         @default {
           <circle cx="12" cy="12" r="8.5" stroke="currentColor" stroke-width="1.4" />
         }
@@ -46,8 +50,14 @@ export class Seal {
   readonly size = input(22);
   protected readonly colour = computed(
     () =>
-      ({ pass: 'var(--tight)', fail: 'var(--leaks)', condemned: 'var(--leaks)', undecided: 'var(--undecided)', void: 'var(--void)', none: 'var(--faint)' })[
-        this.kind()
-      ],
+      ({
+        pass: 'var(--tight)',
+        fail: 'var(--leaks)',
+        condemned: 'var(--leaks)',
+        undecided: 'var(--undecided)',
+        late: 'var(--undecided)',
+        void: 'var(--void)',
+        none: 'var(--faint)',
+      })[this.kind()],
   );
 }

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
+import { MultiSelectModule } from 'primeng/multiselect';
 import type { PersonRow } from '@grellin/contract';
 import { addDays } from '@grellin/core';
 import { Store } from '@ngrx/store';
@@ -15,7 +16,7 @@ const YEAR_DAYS = 365;
 /** Who may carry out what, until when, and under which stamp. */
 @Component({
   selector: 'gr-people',
-  imports: [FormsModule, PersonAccount],
+  imports: [FormsModule, MultiSelectModule, PersonAccount],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="screen">
@@ -75,11 +76,19 @@ const YEAR_DAYS = 365;
             @if (granting() === p.id) {
               <form (ngSubmit)="grant(p.id)">
                 <label i18n for="what">Procedures</label>
-                <select id="what" class="control tall" name="what" multiple [ngModel]="chosen()" (ngModelChange)="chosen.set($event)">
-                  @for (c of procedures(); track c.id) {
-                    <option [value]="c.id">{{ c.title }}</option>
-                  }
-                </select>
+                <p-multiselect
+                  inputId="what"
+                  name="what"
+                  [options]="$any(procedures())"
+                  optionLabel="title"
+                  optionValue="id"
+                  [display]="'chip'"
+                  ariaLabel="Procedures"
+                  i18n-ariaLabel
+                  [ngModel]="chosen()"
+                  (ngModelChange)="chosen.set($event ?? [])"
+                  appendTo="body"
+                />
                 <label i18n for="until">Until</label>
                 <input id="until" class="control" type="date" name="until" [min]="today" [ngModel]="until()" (ngModelChange)="until.set($event)" />
                 <label i18n for="stamp">Stamp mark</label>

@@ -1,16 +1,21 @@
 import { CdkDrag, CdkDropList, CdkDropListGroup, type CdkDragDrop } from '@angular/cdk/drag-drop';
-import { ChangeDetectionStrategy, Component, computed, DOCUMENT, effect, inject, signal, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, DOCUMENT, effect, inject, linkedSignal, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
+import { MultiSelectModule } from 'primeng/multiselect';
+import { SelectModule } from 'primeng/select';
 import type { PlanView } from '@grellin/contract';
 import { catalogue, mondayOf, weekOf, type WorkPlan } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../account/accountStore';
 import { Api } from '../api/api';
 import { Loader } from '../api/loader';
+import { narrowWindow } from '../preference/narrowWindow';
 import { Undo } from '../undo/undo';
 import { Planner } from './planner';
 import { StationDay } from '../account/stationDay';
 import {
+  benchlessInWords,
+  beyondInWords,
   crowdedInWords,
   jobsOf,
   planGrid,
@@ -26,6 +31,8 @@ import {
 
 /** Weeks that are looked at together, and planned in all. */
 const SHOWN = 8;
+/** As many are turned over at once. */
+const TURNED = 4;
 const PLANNED = 26;
 /** Chips of a cell that are drawn; the rest is counted. */
 const MOST_CHIPS = 8;
@@ -41,7 +48,7 @@ interface Made {
 /** Weeks across, benches and places down: what is due, put where it can be done. Drag one, and the rest answers. */
 @Component({
   selector: 'gr-plan',
-  imports: [FormsModule, CdkDrag, CdkDropList, CdkDropListGroup],
+  imports: [FormsModule, MultiSelectModule, SelectModule, CdkDrag, CdkDropList, CdkDropListGroup],
   providers: [Planner],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './planScreen.html',
@@ -54,6 +61,7 @@ export class PlanScreen {
   private readonly document = inject(DOCUMENT);
   private readonly me = inject(Store).selectSignal(accountFeature.selectMe);
   protected readonly most = MOST_CHIPS;
+  private readonly narrow = narrowWindow();
   protected readonly officer = computed(() => this.me()?.role === 'officer');
   protected readonly view = new Loader<PlanView>();
   protected readonly wishes = signal<PlanWishes>(usualWishes);
@@ -74,13 +82,25 @@ export class PlanScreen {
   protected readonly adding = signal(false);
   protected readonly newName = signal('');
   protected readonly newHours = signal(20);
+  /** Where the chosen test would be put; where it stands, until another place is said. */
+  protected readonly toWeek = linkedSignal(() => this.chosen()?.cell.week ?? 0);
+  protected readonly toBench = linkedSignal(() => this.chosen()?.cell.bench ?? '');
+  /** In the hand a week at a time. */
+  protected readonly shown = computed(() => (this.narrow() ? 1 : SHOWN));
+  /** Every week that is planned, whichever are shown. */
+  protected readonly weekChoices = Array.from({ length: PLANNED }, (_, i) => this.from() + i).map((week) => ({
+    id: week,
+    title: $localize`week of ${mondayOf(week)}:day:`,
+  }));
+  /** What a hand's last move means, where it leaves a window. */
+  protected readonly notice = signal<string | null>(null);
   protected readonly newSetups = signal<readonly string[]>([]);
   protected readonly procedures = catalogue.map(({ id, title }) => ({ id, title }));
   private readonly before: Pins[] = [];
 
   protected readonly grid = computed(() => {
     const made = this.made();
-    return made && planGrid(made.view, made.plan, made.wishes, made.pins, this.from(), SHOWN);
+    return made && planGrid(made.view, made.plan, made.wishes, made.pins, this.from(), this.shown());
   });
   protected readonly words = computed(() => {
     const made = this.made();
@@ -89,6 +109,10 @@ export class PlanScreen {
   protected readonly crowded = computed(() => {
     const made = this.made();
     return made && crowdedInWords(made.plan);
+  });
+  protected readonly benchless = computed(() => {
+    const made = this.made();
+    return made && benchlessInWords(made.plan, made.view);
   });
   protected readonly over = computed(() => {
     const made = this.made();
@@ -141,14 +165,16 @@ export class PlanScreen {
     return Number.isFinite(n) ? Math.min(high, Math.max(low, Math.round(n))) : low;
   }
 
-  protected turn(weeks: number): void {
-    this.from.update((f) => f + weeks);
+  protected turn(way: 1 | -1): void {
+    this.from.update((f) => f + way * (this.narrow() ? 1 : TURNED));
   }
 
   protected put(test: string, week: number, bench: string): void {
     this.before.push(this.pins());
     this.pins.update((p) => new Map([...p, [test, { week, bench }]]));
     this.chosen.set(null);
+    const view = this.view.value();
+    this.notice.set(view ? beyondInWords(view, test, week) : null);
   }
 
   protected dropped(event: CdkDragDrop<PlanCell, PlanCell, PlanChip>): void {
@@ -158,6 +184,7 @@ export class PlanScreen {
 
   protected letGo(test: string): void {
     this.before.push(this.pins());
+    this.notice.set(null);
     this.pins.update((p) => new Map([...p].filter(([id]) => id !== test)));
     this.chosen.set(null);
   }
@@ -165,6 +192,7 @@ export class PlanScreen {
   /** Back to how it was before the last hand. */
   protected back(): void {
     const last = this.before.pop();
+    this.notice.set(null);
     if (last) this.pins.set(last);
   }
 

@@ -1,7 +1,7 @@
 import type { PlanTest, PlanView } from '@grellin/contract';
 import { addDays, mondayOf, weekOf, workPlan, catalogue } from '@grellin/core';
 import { describe, expect, it } from 'vitest';
-import { crowdedInWords, daysOf, jobsOf, planGrid, planInWords, roundOf, rulesOf, usualWishes, type Pins } from './planView';
+import { benchlessInWords, beyondInWords, crowdedInWords, daysOf, jobsOf, planGrid, planInWords, roundOf, rulesOf, usualWishes, type Pins } from './planView';
 
 const today = '2026-11-25';
 const test = (id: string, due: string, more: Partial<PlanTest> = {}): PlanTest => ({
@@ -63,10 +63,33 @@ describe('a plan on the screen', () => {
     expect(planInWords(plan, v)).toContain('1 are late already');
   });
 
+  it('says what it means when a hand puts a test behind its due day, and nothing within it', () => {
+    const v = view([test('1', '2026-12-03')]);
+    const due = weekOf('2026-12-03');
+    expect(beyondInWords(v, '1', due)).toBeNull();
+    expect(beyondInWords(v, '1', due + 1)).toBe(
+      'GS-1 stands a week after the week in which it is due, 2026-12-03: until it is tested it is late, and may not be used.',
+    );
+    expect(beyondInWords(v, '1', due + 3)).toContain('3 weeks after');
+    const pins: Pins = new Map([['1', { week: due + 2, bench: v.benches[0]?.id ?? '' }]]);
+    const plan = workPlan(jobsOf(v, usualWishes, pins), rulesOf(v, usualWishes, 26));
+    const chips = planGrid(v, plan, usualWishes, pins, due, 4).rows.flatMap((r) => r.cells.flatMap((c) => c.chips));
+    expect(chips.map((c) => [c.tag, c.beyond, c.early])).toEqual([['GS-1', 2, 0]]);
+  });
+
   it('shows the proof when a week cannot hold what cannot move', () => {
     const v = view(Array.from({ length: 5 }, (_, i) => test(String(i), today)));
     const plan = workPlan(jobsOf(v, { ...usualWishes, testsAWeek: 2 }, none), rulesOf(v, { ...usualWishes, testsAWeek: 2 }, 26));
     expect(crowdedInWords(plan)).toContain('there are 5 tests that cannot move out, and 2 can be done');
+  });
+
+  it('says what no bench can be rigged for, by its check and its tags, and plans the rest', () => {
+    const v = view([test('1', today), test('2', today, { procedure: 'brakes.strokes' }), test('3', today, { procedure: 'brakes.strokes' })]);
+    const suits = { ...v, benches: v.benches.map((b) => ({ ...b, setups: ['suit.inflation'] })) };
+    const plan = workPlan(jobsOf(suits, usualWishes, none), rulesOf(suits, usualWishes, 26));
+    expect(benchlessInWords(plan, suits)).toContain('(GS-2, GS-3)');
+    expect(plan.placed.map((p) => p.job)).toEqual(['1']);
+    expect(benchlessInWords(workPlan(jobsOf(v, usualWishes, none), rulesOf(v, usualWishes, 26)), v)).toBeNull();
   });
 
   it('makes a round: where to go, and what must come along, each once', () => {

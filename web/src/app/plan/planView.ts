@@ -56,6 +56,8 @@ export interface PlanChip {
   readonly late: boolean;
   /** Weeks before the one it is due in. */
   readonly early: number;
+  /** Weeks after the one in which it is due. */
+  readonly beyond: number;
 }
 
 export interface PlanCell {
@@ -74,6 +76,15 @@ export interface PlanGrid {
 const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 const dayLabel = (monday: string): string => `${String(Number(monday.slice(8)))} ${months[Number(monday.slice(5, 7)) - 1] ?? ''}`;
 
+/** What is said when a hand puts a test where it comes too late; null where it does not. */
+export function beyondInWords(view: PlanView, test: string, week: number): string | null {
+  const t = view.tests.find(({ id }) => id === test);
+  const late = t ? week - weekOf(t.due) : 0;
+  if (!t || late <= 0) return null;
+  const weeks = late === 1 ? 'a week' : `${String(late)} weeks`;
+  return `${t.tag} stands ${weeks} after the week in which it is due, ${t.due}: until it is tested it is late, and may not be used.`;
+}
+
 /** Weeks across, benches down. Pure. */
 export function planGrid(view: PlanView, plan: WorkPlan, wishes: PlanWishes, pins: Pins, from: number, count: number): PlanGrid {
   const tests = new Map(view.tests.map((t) => [t.id, t]));
@@ -87,7 +98,7 @@ export function planGrid(view: PlanView, plan: WorkPlan, wishes: PlanWishes, pin
     const key = `${String(p.week)} ${p.bench}`;
     load.set(p.week, (load.get(p.week) ?? 0) + 1);
     hours.set(key, (hours.get(key) ?? 0) + t.minutes / 60);
-    const chip = { id: t.id, tag: t.tag, title: titleOf(view, t.procedure), due: t.due, pinned: pins.has(t.id), late: t.due < view.today, early: Math.max(0, weekOf(t.due) - p.week) };
+    const chip = { id: t.id, tag: t.tag, title: titleOf(view, t.procedure), due: t.due, pinned: pins.has(t.id), late: t.due < view.today, early: Math.max(0, weekOf(t.due) - p.week), beyond: Math.max(0, p.week - weekOf(t.due)) };
     cells.set(key, [...(cells.get(key) ?? []), chip]);
   } // prettier-ignore
   const weeks = Array.from({ length: count }, (_, i) => from + i).map((week) => {
@@ -158,6 +169,15 @@ export function planInWords(plan: WorkPlan, view: PlanView): string {
     late === 0 ? 'nothing is late' : `${String(late)} are late already`,
   ];
   return parts.join('; ');
+}
+
+/** What no bench can be rigged for, in words; null where each has one. */
+export function benchlessInWords(plan: WorkPlan, view: PlanView): string | null {
+  const without = view.tests.filter((t) => plan.benchless.includes(t.id));
+  if (without.length === 0) return null;
+  const procedures = [...new Set(without.map((t) => t.procedure))];
+  const each = procedures.map((p) => `${titleOf(view, p)} (${without.flatMap((t) => (t.procedure === p ? [t.tag] : [])).join(', ')})`);
+  return $localize`No bench can be rigged for these, so they stand in no week: ${each.join('; ')}:tests:`;
 }
 
 /** Why there is no plan within the week's tests, as a proof that can be read. */

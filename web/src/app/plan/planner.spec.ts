@@ -4,7 +4,7 @@ import { expose } from 'comlink';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { Planner } from './planner';
 
-const made = { placed: [], setups: 0, early: 0, exact: true, over: [], crowded: null } as unknown as WorkPlan;
+const made = { placed: [], setups: 0, early: 0, exact: true, over: [], crowded: null, benchless: [] } as unknown as WorkPlan;
 const rules = { benches: [], weeks: { first: 0, slots: [] }, setupHours: 0, weeksForASetup: 0 } as PlanRules;
 
 /** A planner that says how far it is only after it has given its plan: two ports keep no order between them. */

@@ -2,7 +2,7 @@ import { Injectable, signal } from '@angular/core';
 
 const KEY = 'grellin.sound';
 
-/** A sound that asks for a hand. It can be off, and the choice is kept in this browser. */
+/** A sound, and a tremble, that ask for a hand. It can be off, and the choice is kept in this browser. */
 @Injectable({ providedIn: 'root' })
 export class Chime {
   readonly on = signal(localStorage.getItem(KEY) !== 'off');
@@ -16,7 +16,10 @@ export class Chime {
 
   /** Two short tones, the second higher: heard over a compressor. */
   sound(): void {
-    if (!this.on() || !('AudioContext' in globalThis)) return;
+    if (!this.on()) return;
+    // Felt in a pocket, where the device can.
+    (navigator as Partial<Navigator>).vibrate?.([180, 90, 180]);
+    if (!('AudioContext' in globalThis)) return;
     this.context ??= new AudioContext();
     const { context } = this;
     [660, 990].forEach((pitch, i) => {

@@ -2,11 +2,13 @@ import { ChangeDetectionStrategy, Component, computed, DOCUMENT, inject, signal 
 import { FormsModule } from '@angular/forms';
 import { scales, unitLabel, unitsOf, type Scale } from '@grellin/core';
 import { Store } from '@ngrx/store';
+import { SelectModule } from 'primeng/select';
 import { accountFeature } from '../account/accountStore';
 import { Api } from '../api/api';
 import { Undo } from '../undo/undo';
 import { ThemeChoice } from '../preference/themeChoice';
 import { Chime } from '../preference/chime';
+import { Voice } from '../preference/voice';
 import { StationSettings } from './stationSettings';
 import { UnitChoice } from '../preference/unitChoice';
 
@@ -21,59 +23,79 @@ const titles: Readonly<Record<Scale, { readonly title: string; readonly of: stri
 /** What one person likes at one machine: units, light, sound. */
 @Component({
   selector: 'gr-settings-screen',
-  imports: [FormsModule, StationSettings],
+  imports: [FormsModule, SelectModule, StationSettings],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h1 i18n>Settings of this machine</h1>
-    <section aria-labelledby="units">
-      <h2 i18n id="units">Units to read in</h2>
-      <p i18n>A limit is judged, and always shown, in the unit of its source. What is chosen here is shown beside it, and in the largest figures.</p>
-      <div class="grid">
-        @for (row of rows; track row.scale) {
-          <label [attr.for]="row.id"
-            >{{ row.title }} <span>{{ row.of }}</span></label
-          >
-          <select [id]="row.id" [ngModel]="units.choices()[row.scale] ?? ''" (ngModelChange)="units.choose(row.scale, $event || null)">
-            <option i18n value="">as it is measured</option>
-            @for (u of row.units; track u) {
-              <option [value]="u">{{ label(u) }}</option>
-            }
-          </select>
+    <div class="screen">
+      <header class="screen-head"><h1 i18n>Settings of this machine</h1></header>
+      <section aria-labelledby="units">
+        <h2 i18n id="units">Units to read in</h2>
+        <p i18n>A limit is judged, and always shown, in the unit of its source. What is chosen here is shown beside it, and in the largest figures.</p>
+        <div class="grid">
+          @for (row of rows; track row.scale) {
+            <label [attr.for]="row.id"
+              >{{ row.title }} <span>{{ row.of }}</span></label
+            >
+            <p-select
+              [inputId]="row.id"
+              [options]="row.units"
+              optionLabel="label"
+              optionValue="unit"
+              [placeholder]="asMeasured"
+              [showClear]="true"
+              [ariaLabel]="row.title"
+              [ngModel]="units.choices()[row.scale] ?? null"
+              (ngModelChange)="units.choose(row.scale, $event ?? null)"
+            />
+          }
+        </div>
+      </section>
+      <section aria-labelledby="calendar">
+        <h2 i18n id="calendar">Your calendar</h2>
+        <p i18n>A secret link (iCalendar) that any calendar program can read: due dates, and what is planned. A new link closes the one before.</p>
+        <button i18n type="button" (click)="newLink()">Make a new link</button>
+        @if (link(); as l) {
+          <p><input class="link" readonly aria-label="The link of your calendar" i18n-aria-label [value]="l" /></p>
         }
-      </div>
-    </section>
-    <section aria-labelledby="calendar">
-      <h2 i18n id="calendar">Your calendar</h2>
-      <p i18n>A secret link (iCalendar) that any calendar program can read: due dates, and what is planned. A new link closes the one before.</p>
-      <button i18n type="button" (click)="newLink()">Make a new link</button>
-      @if (link(); as l) {
-        <p><input class="link" readonly aria-label="The link of your calendar" i18n-aria-label [value]="l" /></p>
+      </section>
+      @if (officer()) {
+        <section aria-labelledby="station"><gr-station-settings /></section>
       }
-    </section>
-    @if (officer()) {
-      <section aria-labelledby="station"><gr-station-settings /></section>
-    }
-    <section aria-labelledby="light">
-      <h2 i18n id="light">Light and sound</h2>
-      <div class="row">
-        <button i18n type="button" [attr.aria-pressed]="!theme.dark()" (click)="theme.dark.set(false)">Bright yard</button>
-        <button i18n type="button" [attr.aria-pressed]="theme.dark()" (click)="theme.dark.set(true)">Dark bay</button>
-        <button type="button" [attr.aria-pressed]="chime.on()" (click)="chime.toggle()">{{ chime.on() ? 'Sound on' : 'Sound off' }}</button>
-      </div>
-    </section>
+      <section aria-labelledby="light">
+        <h2 i18n id="light">Light and sound</h2>
+        <div class="row">
+          <button i18n type="button" [attr.aria-pressed]="!theme.dark()" (click)="theme.dark.set(false)">Bright yard</button>
+          <button i18n type="button" [attr.aria-pressed]="theme.dark()" (click)="theme.dark.set(true)">Dark bay</button>
+          <button type="button" [attr.aria-pressed]="chime.on()" (click)="chime.toggle()">{{ chime.on() ? 'Sound on' : 'Sound off' }}</button>
+          <button i18n type="button" [disabled]="!chime.on()" (click)="chime.sound()">Try the sound</button>
+        </div>
+      </section>
+      <section aria-labelledby="hands">
+        <h2 i18n id="hands">Both hands at the item</h2>
+        <p i18n>
+          A voice says what comes next, and the clock at two minutes, one minute, thirty and ten seconds. The screen stays lit while a clock runs, where the
+          device lets it.
+        </p>
+        @if (voice.can) {
+          <div class="row">
+            <button type="button" [attr.aria-pressed]="voice.on()" (click)="voice.toggle()">{{ voice.on() ? voiceOn : voiceOff }}</button>
+          </div>
+        } @else {
+          <p i18n>This browser has no voice: there are tones.</p>
+        }
+      </section>
+    </div>
   `,
   styles: `
-    :host {
-      display: block;
-      max-width: 68ch;
-      padding: 0;
+    .screen {
+      max-width: 52rem;
     }
     section {
       margin-block: var(--space-6);
     }
     .grid {
       display: grid;
-      grid-template-columns: 1fr 14ch;
+      grid-template-columns: minmax(0, 1fr) minmax(0, 14rem);
       gap: var(--space-2) var(--space-6);
       align-items: center;
     }
@@ -82,7 +104,6 @@ const titles: Readonly<Record<Scale, { readonly title: string; readonly of: stri
       font-size: var(--type-label);
       color: var(--faint);
     }
-    select,
     button {
       min-height: 3rem;
       padding: 0 var(--space-3);
@@ -118,12 +139,20 @@ export class SettingsScreen {
   protected readonly units = inject(UnitChoice);
   protected readonly theme = inject(ThemeChoice);
   protected readonly chime = inject(Chime);
+  protected readonly voice = inject(Voice);
+  protected readonly voiceOn = $localize`Voice on`;
+  protected readonly voiceOff = $localize`Voice off`;
   private readonly api = inject(Api);
   private readonly undo = inject(Undo);
   private readonly document = inject(DOCUMENT);
   protected readonly link = signal<string | null>(null);
-  protected readonly label = unitLabel;
-  protected readonly rows = scales.map((scale) => ({ scale, id: scale.replace(' ', '-'), ...titles[scale], units: unitsOf(scale) }));
+  protected readonly asMeasured = $localize`as it is measured`;
+  protected readonly rows = scales.map((scale) => ({
+    scale,
+    id: scale.replace(' ', '-'),
+    ...titles[scale],
+    units: unitsOf(scale).map((unit) => ({ unit, label: unitLabel(unit) })),
+  }));
 
   protected newLink(): void {
     this.api.newCalendar().subscribe({

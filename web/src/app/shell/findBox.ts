@@ -4,6 +4,9 @@ import { Router } from '@angular/router';
 import type { AssetRow } from '@grellin/contract';
 import { catchError, debounceTime, map, of, Subject, switchMap } from 'rxjs';
 import { Api } from '../api/api';
+import { ScanKey } from '../scan/scanKey';
+import { scannedCode, type ScannedCode } from '../scan/scannedCode';
+import { Wedge } from '../scan/wedge';
 
 /** A person types faster than a server should be asked. */
 const SETTLE_MS = 120;
@@ -11,6 +14,7 @@ const SETTLE_MS = 120;
 /** Jumps to an asset by tag, serial or place. `/` puts the cursor here. */
 @Component({
   selector: 'gr-find-box',
+  imports: [ScanKey],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="box" role="search">
@@ -32,6 +36,7 @@ const SETTLE_MS = 120;
         (blur)="leave()"
       />
       <kbd aria-hidden="true">/</kbd>
+      <gr-scan-key [within]="true" (scanned)="scanned($event)" />
     </div>
     @if (text().trim() !== '') {
       <ul id="found" role="listbox" aria-label="Found" i18n-aria-label>
@@ -137,8 +142,22 @@ export class FindBox {
       event.preventDefault();
       this.box().nativeElement.focus();
     };
+    const wedge = new Wedge();
+    const scanner = (event: KeyboardEvent): void => {
+      const target = event.target instanceof HTMLElement ? event.target : null;
+      if (target?.matches('input, textarea, select') || event.defaultPrevented) return;
+      const heard = wedge.heard(event.key, event.timeStamp);
+      if (typeof heard !== 'object') return;
+      // Its Enter would press whatever stands in focus.
+      event.preventDefault();
+      this.scanned(scannedCode(heard.scanned));
+    };
     document.addEventListener('keydown', slash);
-    inject(DestroyRef).onDestroy(() => document.removeEventListener('keydown', slash));
+    document.addEventListener('keydown', scanner);
+    inject(DestroyRef).onDestroy(() => {
+      document.removeEventListener('keydown', slash);
+      document.removeEventListener('keydown', scanner);
+    });
   }
 
   protected typed(value: string): void {
@@ -154,9 +173,16 @@ export class FindBox {
     else if (event.key === 'Escape') this.leave();
     else if (event.key === 'Enter') {
       const asset = this.found()[this.at()];
+      // A scanner that types ends with Enter before the server has answered: what it read is looked up by itself.
       if (asset) this.go(asset);
+      else if (this.text().trim() !== '') this.scanned(scannedCode(this.text()));
     } else return;
     event.preventDefault();
+  }
+
+  protected scanned({ serial, tag }: ScannedCode): void {
+    this.leave();
+    void this.router.navigate(['/to'], { queryParams: { serial, ...(tag === null ? {} : { tag }) } });
   }
 
   protected go(asset: AssetRow): void {

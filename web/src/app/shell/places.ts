@@ -23,5 +23,6 @@ export const workPlaces: readonly Place[] = [
 /** What is set up and looked after, apart from the work. */
 export const ownPlaces: readonly Place[] = [
   { path: '/settings', name: $localize`Settings` },
+  { path: '/tables', name: $localize`Tables` },
   { path: '/verification', name: $localize`Verification`, officer: true },
 ];

@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { Chime } from '../preference/chime';
+import { RoundRows } from '../round/roundRows';
 import { WatchRows } from '../watch/watchRows';
 
 /** The benches: every run that is still open, running side by side. */
 @Component({
   selector: 'gr-running',
-  imports: [WatchRows],
+  imports: [WatchRows, RoundRows],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="screen">
@@ -15,6 +16,7 @@ import { WatchRows } from '../watch/watchRows';
         <button type="button" [attr.aria-pressed]="chime.on()" (click)="chime.toggle()">{{ chime.on() ? 'Sound is on' : 'Sound is off' }}</button>
       </header>
       <gr-watch-rows [big]="true" />
+      <gr-round-rows />
     </div>
   `,
   styles: `

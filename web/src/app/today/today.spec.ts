@@ -24,6 +24,16 @@ const view: TodayView = {
     ],
     more: false,
   },
+  checkFirst: {
+    rows: [
+      asset('TR-03', {
+        readiness: 'checkFirst',
+        why: 'before the next use',
+        last: { record: 'GR-2', verdict: 'pass', word: 'is tight', allowancePercent: 20, on: '2026-11-24' },
+      }),
+    ],
+    more: false,
+  },
   overdue: { rows: [], more: false },
   useUp: { rows: [], more: false },
   due: { rows: [asset('GS-09', {})], more: true },
@@ -56,6 +66,7 @@ describe('Today', () => {
     expect(page.querySelector('h1')?.textContent).toBe('Wednesday 25 November');
     expect([...page.querySelectorAll('h2')].map((h) => h.firstChild?.textContent?.trim())).toEqual([
       'May not be used',
+      'Check before use',
       'Due in the next two weeks',
       'Running',
       'Kits going out',
@@ -81,9 +92,11 @@ describe('Today', () => {
   });
 
   it('says that nothing is blocked when nothing is', () => {
-    expect(shown(TodayActions.arrived({ today: { ...view, blocked: { rows: [], more: false }, due: { rows: [], more: false } } })).textContent).toContain(
-      'Nothing is blocked, late or due',
-    );
+    expect(
+      shown(
+        TodayActions.arrived({ today: { ...view, checkFirst: { rows: [], more: false }, blocked: { rows: [], more: false }, due: { rows: [], more: false } } }),
+      ).textContent,
+    ).toContain('Nothing is blocked, late or due');
   });
 
   it('keeps the last known state when the server is away, and says so', () => {

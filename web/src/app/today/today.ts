@@ -6,6 +6,7 @@ import { Store } from '@ngrx/store';
 import { Allowance } from '../mark/allowance';
 import { Seal, type SealKind } from '../mark/seal';
 import { standingSeal } from '../mark/standingSeal';
+import { FirstDay } from './firstDay';
 import { TodayActions, todayFeature } from './todayStore';
 
 interface Section {
@@ -21,7 +22,7 @@ interface Section {
 /** What may not be used, what is late, what falls due, what is running. Each line starts the work it names. */
 @Component({
   selector: 'gr-today',
-  imports: [RouterLink, Seal, Allowance],
+  imports: [RouterLink, Allowance, FirstDay, Seal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './today.html',
   styleUrl: './today.css',
@@ -41,11 +42,18 @@ export class Today {
       { id: 'blocked', title: 'May not be used', column: 'why', action: 'Retest', state: 'blocked' as const, ...t.blocked },
       { id: 'condemned', title: 'Condemned, and not yet put beyond use', column: 'why', action: 'See to it', state: 'condemned' as const, ...t.condemned },
       { id: 'held', title: 'Held back: a test without a result', column: 'why', action: 'Test again', state: 'heldBack' as const, ...t.heldBack },
+      { id: 'check-first', title: 'Check before use', column: 'what', action: 'Check', state: 'checkFirst' as const, ...t.checkFirst },
       { id: 'overdue', title: 'Late', column: 'by', action: 'Start', state: 'overdue' as const, ...t.overdue },
       { id: 'use-up', title: 'Late, to be used up and not filled', column: 'since', action: 'Start', state: 'useUp' as const, ...t.useUp },
       { id: 'untested', title: 'Not yet tested', column: 'what', action: 'Start', state: 'neverTested' as const, ...t.neverTested },
       { id: 'due', title: 'Due in the next two weeks', column: 'on', action: 'Start', state: 'due' as const, ...t.due },
     ].filter((s) => s.rows.length > 0);
+  });
+
+  /** Nothing at all: what a station has on its first day, and seldom later. */
+  protected readonly nothing = computed(() => {
+    const t = this.today();
+    return t !== null && this.sections().length === 0 && t.running.length === 0 && t.kits.length === 0;
   });
 
   constructor() {
@@ -61,7 +69,7 @@ export class Today {
   }
 
   protected sealOf(asset: AssetRow): SealKind {
-    return standingSeal(asset.readiness, asset.last?.verdict);
+    return standingSeal(asset.readiness);
   }
 
   protected inDays(days: number): string {

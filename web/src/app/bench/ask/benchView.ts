@@ -1,8 +1,12 @@
 import {
   attemptedOf,
+  beginsByItself,
   channelsRead,
   decimalIn,
+  drawingById,
+  findingInWords,
   findingsOf,
+  headline,
   judge,
   mendOf,
   next,
@@ -13,6 +17,7 @@ import {
   tapsOf,
   wayOf,
   type Attempt,
+  type Drawing,
   type Finding,
   type Next,
   type Plan,
@@ -50,6 +55,8 @@ export interface BenchView {
   /** Why it is done, for whoever does it for the first time. */
   readonly why: string | null;
   readonly cautions: readonly string[];
+  /** The drawing of what a hand does there. */
+  readonly drawing: Drawing | null;
   readonly gauges: readonly Gauge[];
   readonly timer: HoldView | null;
   /** Findings of the stage that was ended last, while nothing new has begun. */
@@ -62,6 +69,10 @@ export interface BenchView {
   readonly setUp: readonly Standing[];
   /** Figures that a thumb catches as the needle goes through them. */
   readonly taps: readonly Tap[];
+  /** In a round the stage that comes next begins without a press. */
+  readonly flows: boolean;
+  /** What the stage before found, while the one that began by itself is still at its beginning. */
+  readonly before: string | null;
   /** What the hold asks of the person now, again and again. */
   readonly prompt: { readonly text: string; readonly n: number } | null;
 }
@@ -117,6 +128,22 @@ function judgedOf(plan: Plan, state: RunState, n: Next): BenchView['judged'] {
   return stage && last ? { stage, findings: endedFindings(plan, state, stage, last) } : null;
 }
 
+/** What was found last, told again at the first question or step of the next stage: who is led on without a press sees it all the same. */
+function beforeOf(plan: Plan, state: RunState, n: Next): string | null {
+  if (!('stage' in n) || n.kind === 'begin') return null;
+  const open = state.attempts[n.stage.id]?.at(-1);
+  if (!open || open.marks.length > 0 || Object.keys(open.answers).length > 0) return null;
+  const ended = plan.stages.flatMap((s) => (state.attempts[s.id] ?? []).flatMap((a) => (a.endedAt === null ? [] : [{ s, a, at: a.endedAt }])));
+  const last = ended.reduce<(typeof ended)[number] | null>((m, x) => (m === null || x.at >= m.at ? x : m), null);
+  const found = last ? headline(plan, endedFindings(plan, state, last.s, last.a)) : undefined;
+  return last && found && found.observed !== null ? `${last.s.title}: ${findingInWords(found)}` : null;
+}
+
+function drawingOf(n: Next): Drawing | null {
+  const id = n.kind === 'answer' ? n.item.drawing : 'step' in n ? n.step.drawing : undefined;
+  return (id === undefined ? undefined : drawingById(id)) ?? null;
+}
+
 function tapsNow(plan: Plan, state: RunState, n: Next): readonly Tap[] {
   if (n.kind !== 'act' || n.step.id !== PASSED || n.stage.method.kind !== 'elapsed') return [];
   const open = state.attempts[n.stage.id]?.at(-1);
@@ -164,6 +191,7 @@ export function benchView(plan: Plan, state: RunState, now: number, choices: Uni
     instruction: instructionOf(n, now),
     why: whyOf(n),
     cautions: plan.procedure.cautions.filter((c) => places.has(c.before)).map((c) => c.text),
+    drawing: drawingOf(n),
     gauges: gaugesOf(plan, state, n, stage, choices),
     timer: timerOf(plan, state, n, now),
     judged,
@@ -171,6 +199,8 @@ export function benchView(plan: Plan, state: RunState, now: number, choices: Uni
     lastSaid: lastSaidOf(plan, state),
     setUp: setUpOf(plan, state, n),
     taps: tapsNow(plan, state, n),
+    flows: beginsByItself(plan, state, n),
+    before: beforeOf(plan, state, n),
     prompt: promptOf(plan, state, n, now),
     faults: judged && amiss ? plan.procedure.faults.filter((f) => f.stage === judged.stage.id) : [],
   };

@@ -33,6 +33,13 @@ describe('a reading that is typed', () => {
     await type('85');
     expect(written).toEqual([{ channel: 'primary', quantity: { value: 85, unit: '[psi]' } }]);
   });
+  it('is gone from the field once it is taken, however fast it was typed and ended', async () => {
+    const { element, written, type } = form();
+    await type('114');
+    await type('113');
+    expect(written.map((r) => r.quantity.value)).toEqual([114, 113]);
+    expect(element.querySelector('input')?.value).toBe('');
+  });
   it('is asked about where it could be two numbers', async () => {
     const { element, written, type, press } = form();
     await type('7,430');

@@ -1,5 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
+import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal, viewChild } from '@angular/core';
+import { FormsModule, NgModel } from '@angular/forms';
 import type { InstrumentRow } from '@grellin/contract';
 import { isFiner, numbersIn, sameDimension, showQuantity, unitLabel, units, type Quantity } from '@grellin/core';
 import { InputTextModule } from 'primeng/inputtext';
@@ -24,6 +24,7 @@ export interface TypedReading {
           name="value"
           inputmode="decimal"
           autocomplete="off"
+          #field="ngModel"
           [ngModel]="text()"
           (ngModelChange)="typed($event)"
           [attr.aria-invalid]="wrong() !== null"
@@ -97,6 +98,7 @@ export class ReadingForm {
   readonly title = input.required<string>();
   readonly instrument = input.required<InstrumentRow | undefined>();
   readonly written = output<TypedReading>();
+  private readonly field = viewChild.required<NgModel>('field');
   protected readonly text = signal('');
   protected readonly wrong = signal<string | null>(null);
   /** What the text can mean, where it is asked: two numbers, or one that is finer than the gauge. */
@@ -138,5 +140,7 @@ export class ReadingForm {
     this.either.set([]);
     this.written.emit({ channel: this.channel(), quantity: { value, unit: this.unit() } });
     this.text.set('');
+    // Typed and ended before the screen was drawn anew, the field would keep what has been taken.
+    this.field().control.setValue('', { emitViewToModelChange: false });
   }
 }

@@ -1,12 +1,14 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { BenchRun } from '../shown/benchRun';
 import { BenchHand } from '../shown/benchHand';
+import { RouterLink } from '@angular/router';
+import { NextItem } from '../../round/nextItem';
 import { ReasonBar } from '../ask/reasonBar';
 
 /** The one thing that comes next on its one big key, and beside it what else can be said now. */
 @Component({
   selector: 'gr-answer-bar',
-  imports: [ReasonBar],
+  imports: [RouterLink, ReasonBar, NextItem],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './answerBar.html',
   styleUrl: './answerBar.css',

@@ -37,6 +37,10 @@ export class GaugeAside {
     const view = this.bench().view;
     return view?.rig ?? Object.values(view?.instruments ?? {}).find((i) => i.simulated && i.streams);
   });
+  /** How far the run has come by its gauges, ms; null where none of them streams. */
+  protected readonly heard = computed(() =>
+    Object.values(this.bench().view?.instruments ?? {}).some((i) => i.simulated && i.streams) ? this.bench().run.at : null,
+  );
   protected readonly typedChannels = computed(() => {
     const view = this.view();
     return view ? typedChannelsOf(view, this.bench().view?.instruments ?? {}, this.bench().run) : [];

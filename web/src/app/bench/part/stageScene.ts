@@ -5,6 +5,7 @@ import { FindingCard } from '../../mark/findingCard';
 import { Seal } from '../../mark/seal';
 import { releasesInWords } from '../ask/releases';
 import { BenchHand } from '../shown/benchHand';
+import { HandDrawing } from './handDrawing';
 import { windowOf } from '../rig/rigAsk';
 import { BenchRun } from '../shown/benchRun';
 import { DecayStrip } from '../strip/decayStrip';
@@ -23,7 +24,7 @@ const FORETELL_MS = 2000;
 /** What is watched: the question, the drawing of the stage, what was found, and the verdict. */
 @Component({
   selector: 'gr-stage-scene',
-  imports: [RouterLink, Columns, DecayStrip, Expansion, FindingCard, Relief, Seal, Stroke, Survey],
+  imports: [RouterLink, Columns, DecayStrip, Expansion, FindingCard, HandDrawing, Relief, Seal, Stroke, Survey],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './stageScene.html',
   styleUrl: './stageScene.css',
@@ -33,6 +34,7 @@ export class StageScene {
   protected readonly hand = inject(BenchHand);
   protected readonly bench = this.run.bench;
   protected readonly view = this.run.view;
+  protected readonly sent = this.run.sent;
 
   protected readonly strip = computed(() => {
     const { plan, run } = this.bench();

@@ -57,6 +57,22 @@ describe('the simulated rig’s panel', () => {
     expect(s.page.querySelector('section')?.dataset['done']).toBe('1');
   });
 
+  it('is done with a while only when the bench has heard it: what is said before that would stand at a moment that is past', async () => {
+    const s = await opened();
+    s.fixture.componentRef.setInput('heard', 318_500);
+    await s.press('Pass');
+    await s.answer('POST', RIG, { answer: 'ok' });
+    await s.answer('GET', '/api/instruments/i1/scene', { ...scene, clockMs: 150_000 });
+    const section = s.page.querySelector<HTMLElement>('section');
+    // The first of the readings is not the last of them.
+    s.fixture.componentRef.setInput('heard', 340_000);
+    await s.settle();
+    expect([section?.dataset['done'], section?.getAttribute('aria-busy')]).toEqual(['0', 'true']);
+    s.fixture.componentRef.setInput('heard', 467_900);
+    await s.settle();
+    expect([section?.dataset['done'], section?.getAttribute('aria-busy')]).toEqual(['1', 'false']);
+  });
+
   it('says what went wrong, and does what is asked after it', async () => {
     const s = await opened();
     await s.press('Pass');

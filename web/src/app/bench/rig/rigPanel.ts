@@ -13,6 +13,10 @@ import type { TypedReading } from '../ask/readingForm';
 const LOOK_MS = 2000;
 /** Nobody waits longer than this for something to happen, s. */
 const PATIENCE_S = 900;
+/** Nor longer for what the gauges showed meanwhile, ms: a logger that keeps its values for itself sends none. */
+const HEARING_MS = 3000;
+/** The last reading of a while may come as much before its end, ms. */
+const LAST_READING_MS = 2000;
 
 /** The simulated rig: the hands and eyes of somebody who stands beside it, and the clock of a simulation. Plainly marked. */
 @Component({
@@ -30,6 +34,8 @@ export class RigPanel {
   readonly ask = input.required<RigAsk>();
   /** Whether something was said at the bench that is not stored yet. */
   readonly unsaid = input(false);
+  /** How far the run has come by what this bench has heard of its gauges, ms; null where none of them streams. */
+  readonly heard = input<number | null>(null);
   /** What was read by eye is taken over. */
   readonly written = output<TypedReading>();
 
@@ -44,6 +50,7 @@ export class RigPanel {
   /** What the noise starts from; empty for other noise each time. */
   protected readonly seed = signal<number | null>(null);
   private readonly untilStored: (() => void)[] = [];
+  private untilHeard: { readonly at: number; readonly go: () => void } | null = null;
   private readonly lastWindow = signal<RigAsk['window']>(null);
   protected readonly speed = computed(() => this.scene()?.speed ?? null);
   protected readonly behind = computed(() => this.scene()?.behind ?? false);
@@ -91,6 +98,10 @@ export class RigPanel {
       if (!this.unsaid()) for (const go of this.untilStored.splice(0)) go();
     });
     effect(() => {
+      const heard = this.heard() ?? Infinity;
+      if (this.untilHeard && heard >= this.untilHeard.at) this.untilHeard.go();
+    });
+    effect(() => {
       this.ask();
       void this.look();
     });
@@ -124,6 +135,7 @@ export class RigPanel {
     try {
       // Nor overtake a word: readings that come before it would count for the step it ended.
       if (this.unsaid()) await new Promise<void>((stored) => this.untilStored.push(stored));
+      const [before, heard] = [this.scene()?.clockMs, this.heard()];
       await lastValueFrom(
         from(commands).pipe(
           concatMap((c) => this.api.workRig(this.instrument(), c)),
@@ -131,12 +143,27 @@ export class RigPanel {
         ),
       );
       await this.look();
+      const passed = (this.scene()?.clockMs ?? 0) - (before ?? 0);
+      if (heard !== null && before !== undefined && passed > 0 && this.speed() === 0) await this.hears(heard + passed - Math.min(LAST_READING_MS, passed / 2));
     } catch (e) {
       this.problem.set(problemOf(e).message);
     } finally {
       this.busy.set(false);
       this.done.update((n) => n + 1);
     }
+  }
+
+  /**
+   * Waits until the bench has heard what passed on a clock that is stepped: whoever said something before that would have said it at a moment that is past, and
+   * a hold would count minutes from before its tap was shut.
+   */
+  private async hears(at: number): Promise<void> {
+    if ((this.heard() ?? Infinity) >= at) return;
+    await new Promise<void>((go) => {
+      this.untilHeard = { at, go };
+      setTimeout(go, HEARING_MS);
+    });
+    this.untilHeard = null;
   }
 
   /** Where the clock stands still, waiting is a step of it; where it runs, the person waits and watches. */

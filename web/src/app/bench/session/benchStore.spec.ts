@@ -68,6 +68,8 @@ describe('the bench’s state', () => {
     expect(mine(after(...opened))).toBe(false);
     expect(mine(after(...opened, held))).toBe(true);
     expect(mine(after(...opened, held, arrive([], 2)))).toBe(false);
+    // A message from before the taking over that comes after it.
+    expect(mine(after(...opened, held, arrive([], 0)))).toBe(true);
     expect(mine(after(...opened, BenchActions.leaseFound({ held: null, elsewhere: true })))).toBe(false);
     // Taken over while the browser still looked for a lease of its own: what it did not find then takes nothing away.
     for (const late of [

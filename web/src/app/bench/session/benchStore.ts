@@ -150,7 +150,8 @@ export const benchFeature = createFeature({
         state,
         events.filter((e) => !e.late).map((e) => e.event),
       );
-      return { ...next, lease, seq: events.at(-1)?.seq ?? state.seq, streaming: true, away: false };
+      // A lease is only ever raised: a message that was under way while the run was taken over here takes nothing back.
+      return { ...next, lease: Math.max(state.lease, lease), seq: events.at(-1)?.seq ?? state.seq, streaming: true, away: false };
     }),
   ),
   extraSelectors: ({ selectHeld, selectLease, selectElsewhere, selectView, selectRun, selectSync, selectTickMs }) => ({

@@ -1,6 +1,6 @@
 import { computed, inject, Injectable } from '@angular/core';
 import { Store } from '@ngrx/store';
-import type { EventBody } from '@grellin/core';
+import { sentBack, type EventBody } from '@grellin/core';
 import { accountFeature } from '../../account/accountStore';
 import { benchView } from '../ask/benchView';
 import { rigAskOf } from '../rig/rigAsk';
@@ -40,10 +40,15 @@ export class BenchRun {
     this.now,
   );
   readonly enabled = computed(() => this.works() && this.view()?.primary.body !== null && this.notYet() === null);
+  /** The stage that decided nothing and sent to something else: it is done again once that is mended. */
+  readonly sent = computed(() => {
+    const { plan, run } = this.bench();
+    return plan && this.view()?.next.kind !== 'closed' ? sentBack(plan, run) : null;
+  });
   /** The stage that could be tried again now. */
   readonly redo = computed(() => {
     const view = this.view();
-    const stage = view?.judged?.stage ?? view?.stage;
+    const stage = this.sent()?.stage ?? view?.judged?.stage ?? view?.stage;
     if (!stage || view?.next.kind === 'closed') return null;
     const attempt = (this.bench().run.attempts[stage.id]?.at(-1)?.attempt ?? 0) + 1;
     if (attempt === 1) return null;

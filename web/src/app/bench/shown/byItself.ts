@@ -1,5 +1,6 @@
 import { effect, inject, untracked } from '@angular/core';
-import type { EventBody } from '@grellin/core';
+import { originOf, type EventBody } from '@grellin/core';
+import { movesAt } from '@grellin/core/practice';
 import { Chime } from '../../preference/chime';
 import type { BenchView } from '../ask/benchView';
 import { BenchRun } from './benchRun';
@@ -13,7 +14,17 @@ function overdue(view: BenchView | null, now: number): EventBody | null {
   return null;
 }
 
-/** What needs nobody: the program says once that a wait or hold is over, and a timer or prompt is heard. Called where a run is shown. */
+/** In a round a stage begins without a press, where nothing is to be done at the simulated rig before it does. */
+function flowsOn(run: BenchRun): EventBody | null {
+  const view = run.view();
+  const { view: shown } = run.bench();
+  if (!view?.flows || view.next.kind !== 'begin' || !shown?.round) return null;
+  const { stage, attempt } = view.next;
+  const hands = shown.clock === 'simulated' && movesAt(shown.procedure, originOf(stage.id)).length > 0;
+  return hands ? null : { kind: 'began', stage: stage.id, attempt };
+}
+
+/** What needs nobody: the program says once that a wait or hold is over, or that a stage of a round begins, and a timer or prompt is heard. Called where a run is shown. */
 export function goesOnByItself(): void {
   const run = inject(BenchRun);
   const chime = inject(Chime);
@@ -28,7 +39,7 @@ export function goesOnByItself(): void {
   });
   let said = '';
   effect(() => {
-    const body = overdue(run.view(), run.now());
+    const body = overdue(run.view(), run.now()) ?? flowsOn(run);
     const next = run.view()?.next;
     // Once for each attempt of each run: the same words are due again when a stage is done anew, or another run stands on the bench.
     const mark = JSON.stringify([run.bench().id, next && 'attempt' in next ? [next.stage.id, next.attempt] : null, body]);

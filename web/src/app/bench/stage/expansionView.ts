@@ -5,6 +5,7 @@ import {
   figureOf,
   readingsOf,
   showQuantity,
+  WORKING_READ,
   type MethodOf,
   type Plan,
   type Quantity,
@@ -34,7 +35,8 @@ const words: readonly (readonly [string, string])[] = [
 export function expansionView(plan: Plan, state: RunState, stage: Stage, method: MethodOf<'expansion'>): ExpansionView {
   const attempt = state.attempts[stage.id]?.at(-1);
   const marks = new Set(attempt?.marks.map((m) => m.mark));
-  const first = words.findIndex(([mark]) => !marks.has(mark));
+  const inOrder = words.flatMap((w) => (w[0] === 'start' && method.working ? [[WORKING_READ, 'Working pressure, read'] as const, w] : [w]));
+  const first = inOrder.findIndex(([mark]) => !marks.has(mark));
   const soFar = attempt ? expansionSoFar(attemptedOf(plan, state, { ...stage, method }, attempt)) : null;
   const limitOf = (of: string): string | null => {
     const limit = plan.limits.find((l) => l.stage === stage.id && l.of === of);
@@ -43,14 +45,16 @@ export function expansionView(plan: Plan, state: RunState, stage: Stage, method:
   const shown = (q: Quantity | null | undefined): string | null =>
     q ? showQuantity({ ...q, value: Number(q.value.toPrecision(q.unit === '%' ? 4 : 6)) }) : null;
   const newest = (channel: string): Quantity | undefined => readingsOf(state, channel).at(-1);
-  const water = newest(method.water);
+  // A balance where no burette stands: what it shows is about as many mL.
+  const weighed = method.scale === undefined ? undefined : newest(method.scale);
+  const water = newest(method.water) ?? (weighed ? { value: decimalIn(weighed, 'g').toNumber(), unit: 'mL' } : undefined);
   const pressure = newest(method.pressure);
   const test = figureOf(plan, method.test.low);
   const share = (q: Quantity | undefined, of: Quantity): number | null => (q ? Math.min(1, Math.max(0, decimalIn(q, of.unit).toNumber() / of.value)) : null);
   const most = plan.limits.find((l) => l.stage === stage.id && l.of === 'total')?.resolved;
   const full: Quantity = most ?? { value: Math.max(1, (soFar?.total.value ?? water?.value ?? 1) * 1.15), unit: water?.unit ?? 'mL' };
   return {
-    steps: words.map(([id, say], i) => ({ id, words: say, state: marks.has(id) ? 'done' : i === first ? 'here' : 'ahead' })),
+    steps: inOrder.map(([id, say], i) => ({ id, words: say, state: marks.has(id) ? 'done' : i === first ? 'here' : 'ahead' })),
     figures: [
       { title: 'Total', shown: shown(soFar?.total), limit: limitOf('total') },
       { title: 'Permanent', shown: shown(soFar?.permanent), limit: limitOf('permanent') },

@@ -3,6 +3,7 @@ import type { NewAsset } from '@grellin/contract';
 import {
   byName,
   itemFieldNames,
+  intervalIn,
   itemFields,
   units,
   type AttributeRow,
@@ -104,7 +105,7 @@ export function itemOf(held: HeldItem, attributes: readonly AskedAttribute[]): N
   const facts = byName<ItemFacts>(itemFieldNames, (name) => {
     const now = held[name];
     const text = typeof now === 'string' ? now.trim() : '';
-    const of: ItemFieldValue = { id: text, words: text, class: text, yesNo: now === true, dayOrMonth: text || null, duration: text || null };
+    const of: ItemFieldValue = { id: text, words: text, class: text, yesNo: now === true, dayOrMonth: text || null, duration: intervalIn(text) || null };
     return of[itemFields[name].kind] as ItemFacts[typeof name];
   });
   return { ...facts, attributes: saidIn(held.attributes, attributes) };

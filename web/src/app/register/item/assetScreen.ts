@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { AssetChange } from '@grellin/contract';
-import { assetClass, attributeInWords, daysBetween, INSTRUMENT_CLASS, occasionKinds } from '@grellin/core';
+import { assetClass, attributeInWords, daysBetween, INSTRUMENT_CLASS, type OccasionKind } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../../account/accountStore';
 import { Api } from '../../api/api';
@@ -10,6 +10,7 @@ import { Allowance } from '../../mark/allowance';
 import { Seal, type SealKind } from '../../mark/seal';
 import { standingSeal } from '../../mark/standingSeal';
 import { Undo } from '../../undo/undo';
+import { Happened } from '../entry/happened';
 import { ChangeItem } from './changeItem';
 import { History } from './history';
 import { Owes } from '../owe/owes';
@@ -21,7 +22,7 @@ import { StationDay } from '../../account/stationDay';
 /** One item: who it is, what it owes, whether it may be used, its records, and the way to its next check. */
 @Component({
   selector: 'gr-asset-screen',
-  imports: [RouterLink, ChangeItem, Seal, Allowance, LeakMap, StartForm, History, Owes],
+  imports: [RouterLink, ChangeItem, Happened, Seal, Allowance, LeakMap, StartForm, History, Owes],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './assetScreen.html',
   styleUrl: './assetScreen.css',
@@ -38,7 +39,7 @@ export class AssetScreen {
   protected readonly mayRun = computed(() => this.store.selectSignal(accountFeature.selectMe)()?.role !== 'reader');
   protected readonly sealKind = computed((): SealKind => {
     const asset = this.page()?.asset;
-    return asset ? standingSeal(asset.readiness, asset.last?.verdict) : 'none';
+    return asset ? standingSeal(asset.readiness) : 'none';
   });
   protected readonly stateWords = computed(() => {
     const asset = this.page()?.asset;
@@ -63,7 +64,7 @@ export class AssetScreen {
   protected readonly officer = computed(() => this.store.selectSignal(accountFeature.selectMe)()?.role === 'officer');
   protected readonly editing = signal(false);
   /** What can be noted of it: filling and emptying only where a rule asks for them. */
-  protected readonly occasions = computed(() => {
+  protected readonly occasions = computed((): readonly { readonly id: OccasionKind; readonly title: string }[] => {
     const filled = this.page()?.asset.obligations.some((o) => o.filled !== null) ?? false;
     return [
       { id: 'received', title: 'came in' },
@@ -73,8 +74,8 @@ export class AssetScreen {
       { id: 'fumigated', title: 'was fumigated' },
       ...(filled
         ? [
-            { id: 'filled', title: 'was filled' },
-            { id: 'emptied', title: 'was emptied' },
+            { id: 'filled' as const, title: 'was filled' },
+            { id: 'emptied' as const, title: 'was emptied' },
           ]
         : []),
     ];
@@ -96,12 +97,10 @@ export class AssetScreen {
     return years < 1 ? '' : `, ${String(years)} ${years === 1 ? 'year' : 'years'} old`;
   }
 
-  protected note(kind: string): void {
-    const found = occasionKinds.find((k) => k === kind);
-    if (!found) return;
+  protected note(kind: OccasionKind): void {
     const words = this.occasions().find((o) => o.id === kind)?.title ?? '';
     this.undo.do(
-      this.api.noteOccasion({ assets: [this.id()], kind: found }),
+      this.api.noteOccasion({ assets: [this.id()], kind }),
       () => `Noted: it ${words}`,
       () => this.again(),
     );

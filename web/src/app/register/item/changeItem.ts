@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
 import { type FormControl, NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { assetChangeSchema, type AssetChange, type AssetRow } from '@grellin/contract';
-import { assetClass, byName, itemField, itemFieldNames, itemFields, type ItemFieldName } from '@grellin/core';
+import { assetClass, byName, intervalIn, itemField, itemFieldNames, itemFields, type ItemFieldName } from '@grellin/core';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
 import { Api } from '../../api/api';
@@ -9,6 +9,7 @@ import { byContract } from '../../form/byContract';
 import { Field } from '../../form/field';
 import { Undo } from '../../undo/undo';
 import { AttributeField } from '../entry/attributeField';
+import { spanInWords } from '../owe/everyInWords';
 import { askedAttribute, attributeControls, saidIn, type HeldAttribute } from '../entry/itemForm';
 import { OddFigures, OddQuestion } from '../entry/oddFigures';
 
@@ -86,7 +87,8 @@ export class ChangeItem {
 
   private textOf(asset: AssetRow, name: ItemFieldName): string {
     const is = asset[name];
-    return typeof is === 'string' ? is : '';
+    if (typeof is !== 'string') return '';
+    return itemFields[name].kind === 'duration' ? spanInWords(is) : is;
   }
 
   /** What is asked of the server: what has no way to be unknown stays a text, the rest is unknown where it is empty. */
@@ -94,7 +96,8 @@ export class ChangeItem {
     const facts = Object.fromEntries(
       typed.map(({ id }) => {
         const text = held[id].trim();
-        return [id, text === '' && ['dayOrMonth', 'duration'].includes(itemFields[id].kind) ? null : text];
+        const { kind } = itemFields[id];
+        return [id, text === '' && ['dayOrMonth', 'duration'].includes(kind) ? null : kind === 'duration' ? intervalIn(text) : text];
       }),
     );
     const rows = this.attributes();

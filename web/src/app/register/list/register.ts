@@ -1,9 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
+import { FormControl, FormGroup, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { AssetRow, RegisterQuery, RegisterSort, SavedViewRow } from '@grellin/contract';
 import { assetClasses, occasionKinds, type OccasionKind } from '@grellin/core';
 import { Store } from '@ngrx/store';
+import { DatePickerModule } from 'primeng/datepicker';
+import { InputTextModule } from 'primeng/inputtext';
+import { SelectModule } from 'primeng/select';
 import { TableModule } from 'primeng/table';
 import { accountFeature } from '../../account/accountStore';
 import { Api } from '../../api/api';
@@ -11,6 +14,10 @@ import { Allowance } from '../../mark/allowance';
 import { Seal, type SealKind } from '../../mark/seal';
 import { standingSeal } from '../../mark/standingSeal';
 import { Undo } from '../../undo/undo';
+import type { ChoiceFilter } from '../../table/choiceFilter';
+import { Fold } from '../../table/fold';
+import { tiedToAddress } from '../../table/tiedToAddress';
+import { Happened } from '../entry/happened';
 import { columns } from './columns';
 import { readinessWords } from './readinessWords';
 import { RegisterActions, registerFeature } from './registerStore';
@@ -28,7 +35,7 @@ const occasionWords: Readonly<Record<OccasionKind, string>> = {
 /** The register: found, sorted and paged by the server; changed in bulk, with a way back. */
 @Component({
   selector: 'gr-register',
-  imports: [FormsModule, RouterLink, TableModule, Seal, Allowance],
+  imports: [FormsModule, ReactiveFormsModule, RouterLink, DatePickerModule, InputTextModule, SelectModule, TableModule, Allowance, Fold, Happened, Seal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './register.html',
   styleUrl: './register.css',
@@ -47,14 +54,17 @@ export class Register {
   readonly place = input<string>();
   readonly state = input<string>();
   readonly kit = input<string>();
+  readonly dueBy = input<string>();
   readonly sort = input<string>();
   readonly down = input<string>();
   readonly archived = input<string>();
 
   protected readonly query = computed((): RegisterQuery => {
-    const asked = { q: this.q(), class: this.class(), place: this.place(), state: this.state(), kit: this.kit(), sort: this.sort(), down: this.down(), archived: this.archived() }; // prettier-ignore
+    const asked = { q: this.q(), class: this.class(), place: this.place(), state: this.state(), kit: this.kit(), dueBy: this.dueBy(), sort: this.sort(), down: this.down(), archived: this.archived() }; // prettier-ignore
     return Object.fromEntries(Object.entries(asked).filter(([, v]) => v !== undefined && v !== ''));
   });
+  /** How much of what is folded away in the hand is in force: all but the words. */
+  protected readonly inForce = computed(() => [this.class(), this.place(), this.state(), this.dueBy(), this.archived()].filter(Boolean).length);
   protected readonly problem = computed(() => this.loaded().problem);
   protected readonly loading = computed(() => this.loaded().loading);
   protected readonly officer = computed(() => this.me()?.role === 'officer');
@@ -73,10 +83,32 @@ export class Register {
     return page.more ? `more than ${String(page.count)} items` : `${String(page.count)} items`;
   });
 
-  protected readonly classes = assetClasses.map(({ id, title }) => ({ id, title }));
-  protected readonly states = Object.entries(readinessWords).map(([id, title]) => ({ id, title }));
   protected readonly occasions = occasionKinds.map((id) => ({ id, title: occasionWords[id] }));
   protected readonly places = signal<readonly string[]>([]);
+  protected readonly filters: readonly ChoiceFilter<'class' | 'place' | 'state'>[] = [
+    { id: 'class', title: $localize`Class`, every: $localize`Every class`, options: signal(assetClasses.map(({ id, title }) => ({ id, title }))), long: true },
+    {
+      id: 'place',
+      title: $localize`Place`,
+      every: $localize`Every place`,
+      options: computed(() => this.places().map((p) => ({ id: p, title: p }))),
+      long: true,
+    },
+    {
+      id: 'state',
+      title: $localize`State`,
+      every: $localize`Every state`,
+      options: signal(Object.entries(readinessWords).map(([id, title]) => ({ id, title }))),
+    },
+  ];
+  /** What narrows the list; the address has it, and what stands in the address stands here. */
+  protected readonly form = new FormGroup({
+    q: new FormControl<string | null>(null),
+    class: new FormControl<string | null>(null),
+    place: new FormControl<string | null>(null),
+    state: new FormControl<string | null>(null),
+    dueBy: new FormControl<string | null>(null),
+  });
   protected readonly views = signal<readonly SavedViewRow[]>([]);
   protected readonly allColumns = columns;
   protected readonly chosen = signal<ReadonlySet<string>>(new Set(columns.filter((c) => c.usual).map((c) => c.id)));
@@ -90,6 +122,7 @@ export class Register {
       this.store.dispatch(RegisterActions.asked({ query: this.query() }));
       this.selected.set([]);
     });
+    tiedToAddress(this.form, this.query, (given) => this.ask(given));
     this.fetchPlaces();
     this.api.views().subscribe({ next: (v) => this.views.set(v), error: () => undefined });
   }
@@ -174,15 +207,13 @@ export class Register {
     });
   }
 
-  protected note(kind: string): void {
-    const found = occasionKinds.find((k) => k === kind);
-    if (!found) return;
+  protected note(kind: OccasionKind): void {
     const n = this.ids.length;
-    this.undo.do(this.api.noteOccasion({ assets: this.ids, kind: found }), () => `Noted: ${String(n)} ${occasionWords[found]}`, this.again);
+    this.undo.do(this.api.noteOccasion({ assets: this.ids, kind }), () => `Noted: ${String(n)} ${occasionWords[kind]}`, this.again);
   }
 
   protected sealOf(asset: AssetRow): SealKind {
-    return standingSeal(asset.readiness, asset.last?.verdict);
+    return standingSeal(asset.readiness);
   }
 
   /** The whole of the list, not the page: the server writes it. */

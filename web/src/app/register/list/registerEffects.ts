@@ -2,13 +2,19 @@ import { mainRole } from '@grellin/core';
 import { inject, Injectable } from '@angular/core';
 import { Router } from '@angular/router';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
-import type { AssetRow } from '@grellin/contract';
-import { catchError, exhaustMap, forkJoin, map, of, switchMap, tap, type Observable } from 'rxjs';
+import type { AssetRow, NewRound, NewRun } from '@grellin/contract';
+import { catchError, EMPTY, exhaustMap, forkJoin, map, of, switchMap, takeUntil, tap, type Observable } from 'rxjs';
 import { Store } from '@ngrx/store';
 import { accountFeature } from '../../account/accountStore';
 import { Api, problemOf, type PublishedView } from '../../api/api';
+import { RoundRuns } from '../../round/roundRuns';
 import { Leases } from '../../run/lease';
 import { AssetPageActions, RegisterActions, registerFeature } from './registerStore';
+
+/** What is the same for every item of a round that begins with this run. */
+function roundOf({ procedure, ruleSet, instruments, rig }: NewRun): NewRound {
+  return { procedure, ruleSet, instruments, ...(rig === undefined ? {} : { rig }) };
+}
 
 @Injectable()
 export class RegisterEffects {
@@ -16,6 +22,7 @@ export class RegisterEffects {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly leases = inject(Leases);
+  private readonly rounds = inject(RoundRuns);
   private readonly state = inject(Store).selectSignal(registerFeature.selectRegisterState);
   private readonly me = inject(Store).selectSignal(accountFeature.selectMe);
 
@@ -36,10 +43,12 @@ export class RegisterEffects {
       ofType(RegisterActions.moreAsked),
       exhaustMap(() => {
         const after = this.state().list.value?.next;
-        if (!after) return of(RegisterActions.arrived({ page: this.state().list.value ?? { rows: [], next: null, count: 0, more: false } }));
+        if (!after) return EMPTY;
         return this.api.assets({ ...this.state().query, after }).pipe(
           map((page) => RegisterActions.moreArrived({ page })),
           catchError((error: unknown) => of(RegisterActions.failed({ problem: problemOf(error) }))),
+          // The rest of an older question does not follow the first page of a newer one.
+          takeUntil(this.actions.pipe(ofType(RegisterActions.asked))),
         );
       }),
     );
@@ -76,8 +85,8 @@ export class RegisterEffects {
   readonly start = createEffect(() => {
     return this.actions.pipe(
       ofType(AssetPageActions.startPressed),
-      exhaustMap(({ run }) =>
-        this.api.openRun(run).pipe(
+      exhaustMap(({ run, round }) =>
+        (round === null ? this.api.openRun(run) : this.rounds.begin(roundOf(run), round)).pipe(
           map((opened) => AssetPageActions.runOpened({ run: opened })),
           catchError((error: unknown) => of(AssetPageActions.startRefused({ problem: problemOf(error) }))),
         ),

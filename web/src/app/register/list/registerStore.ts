@@ -1,7 +1,7 @@
 import type { AssetRow, AssetView, InstrumentRow, NewRun, Problem, RegisterPage, RegisterQuery, OpenedRun } from '@grellin/contract';
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props } from '@ngrx/store';
 import type { PublishedView } from '../../api/api';
-import { asking, failed, got, nothingYet, type Loaded } from '../../api/loading';
+import { afterPage, asking, failed, got, nothingYet, type Loaded } from '../../api/loading';
 
 export const RegisterActions = createActionGroup({
   source: 'Register',
@@ -21,7 +21,7 @@ export const AssetPageActions = createActionGroup({
     opened: props<{ id: string }>(),
     arrived: props<{ asset: AssetView; instruments: readonly InstrumentRow[]; procedures: readonly PublishedView[]; assets: readonly AssetRow[] }>(),
     failed: props<{ problem: Problem }>(),
-    'start pressed': props<{ run: NewRun }>(),
+    'start pressed': props<{ run: NewRun; round: string | null }>(),
     'run opened': props<{ run: OpenedRun }>(),
     'start refused': props<{ problem: Problem }>(),
   },
@@ -52,10 +52,7 @@ export const registerFeature = createFeature({
     on(RegisterActions.asked, (s, { query }): RegisterState => ({ ...s, query, list: asking(s.list) })),
     on(RegisterActions.moreAsked, (s): RegisterState => ({ ...s, list: asking(s.list) })),
     on(RegisterActions.arrived, (s, { page }): RegisterState => ({ ...s, list: got(page) })),
-    on(RegisterActions.moreArrived, (s, { page }): RegisterState => {
-      const before = s.list.value;
-      return { ...s, list: got(before ? { ...before, rows: [...before.rows, ...page.rows], next: page.next } : page) };
-    }),
+    on(RegisterActions.moreArrived, (s, { page }): RegisterState => ({ ...s, list: got(afterPage(s.list.value, page)) })),
     on(RegisterActions.failed, (s, { problem }): RegisterState => ({ ...s, list: failed(s.list, problem) })),
     on(AssetPageActions.opened, (s, { id }): RegisterState => ({
       ...s,

@@ -2,27 +2,38 @@ import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, outp
 import { FormsModule } from '@angular/forms';
 import type { NewObligation } from '@grellin/contract';
 import { countings, filledRules, stamps, triggerInWords, useTriggers, type Procedure, type UseTrigger } from '@grellin/core';
+import { SelectModule } from 'primeng/select';
 import { draftFor, draftLacks, obligationOf, type OweDraft, type Span } from './oweDraft';
 
 /** A check that an item shall owe: by which rules, how often or after what, and how its days are counted. */
 @Component({
   selector: 'gr-owe-form',
-  imports: [FormsModule],
+  imports: [FormsModule, SelectModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="keep()" aria-label="Another check" i18n-aria-label>
       <label i18n for="owe-procedure">Check</label>
-      <select id="owe-procedure" class="control" name="procedure" [ngModel]="draft().procedure" (ngModelChange)="choose($event)">
-        @for (p of procedures(); track p.id) {
-          <option [value]="p.id">{{ p.title }}</option>
-        }
-      </select>
+      <p-select
+        inputId="owe-procedure"
+        name="procedure"
+        [options]="$any(procedures())"
+        optionLabel="title"
+        optionValue="id"
+        [ngModel]="draft().procedure"
+        (ngModelChange)="choose($event)"
+        appendTo="body"
+      />
       <label i18n for="owe-rules">Rules</label>
-      <select id="owe-rules" class="control" name="ruleSet" [ngModel]="draft().ruleSet" (ngModelChange)="set({ ruleSet: $event })">
-        @for (r of ruleSets(); track r.id) {
-          <option [value]="r.id">{{ r.title }}</option>
-        }
-      </select>
+      <p-select
+        inputId="owe-rules"
+        name="ruleSet"
+        [options]="$any(ruleSets())"
+        optionLabel="title"
+        optionValue="id"
+        [ngModel]="draft().ruleSet"
+        (ngModelChange)="set({ ruleSet: $event })"
+        appendTo="body"
+      />
       <label i18n for="owe-every">Every</label>
       <span class="line">
         <input
@@ -34,27 +45,31 @@ import { draftFor, draftLacks, obligationOf, type OweDraft, type Span } from './
           [ngModel]="draft().every.count"
           (ngModelChange)="span('every', { count: $event })"
         />
-        <select
-          class="control"
+        <p-select
+          ariaLabel="Every, of what"
+          i18n-ariaLabel
           name="everyOf"
-          aria-label="Every, of what"
-          i18n-aria-label
+          [options]="$any(spans)"
+          optionLabel="title"
+          optionValue="id"
           [ngModel]="draft().every.of"
           (ngModelChange)="span('every', { of: $event })"
-        >
-          @for (u of spans; track u.id) {
-            <option [value]="u.id">{{ u.title }}</option>
-          }
-        </select>
+          appendTo="body"
+        />
         <span i18n class="faint">nothing: only what happens to it makes it owed</span>
       </span>
       <label i18n for="owe-counting">Counted</label>
       <span class="line">
-        <select id="owe-counting" class="control" name="counting" [ngModel]="draft().counting" (ngModelChange)="set({ counting: $event })">
-          @for (c of countings; track c.id) {
-            <option [value]="c.id">{{ c.title }}</option>
-          }
-        </select>
+        <p-select
+          inputId="owe-counting"
+          name="counting"
+          [options]="$any(countings)"
+          optionLabel="title"
+          optionValue="id"
+          [ngModel]="draft().counting"
+          (ngModelChange)="set({ counting: $event })"
+          appendTo="body"
+        />
         @if (draft().counting === 'window') {
           <label i18n for="owe-early">Early by</label>
           <input
@@ -66,28 +81,32 @@ import { draftFor, draftLacks, obligationOf, type OweDraft, type Span } from './
             [ngModel]="draft().early.count"
             (ngModelChange)="span('early', { count: $event })"
           />
-          <select
-            class="control"
+          <p-select
+            ariaLabel="Early, of what"
+            i18n-ariaLabel
             name="earlyOf"
-            aria-label="Early, of what"
-            i18n-aria-label
+            [options]="$any(spans)"
+            optionLabel="title"
+            optionValue="id"
             [ngModel]="draft().early.of"
             (ngModelChange)="span('early', { of: $event })"
-          >
-            @for (u of spans; track u.id) {
-              <option [value]="u.id">{{ u.title }}</option>
-            }
-          </select>
+            appendTo="body"
+          />
         }
       </span>
       <label i18n for="owe-anchor">From</label>
       <input id="owe-anchor" class="control" type="date" name="anchor" [ngModel]="draft().anchor" (ngModelChange)="set({ anchor: $event })" />
       <label i18n for="owe-stamp">Stamped by</label>
-      <select id="owe-stamp" class="control" name="stamp" [ngModel]="draft().stamp" (ngModelChange)="set({ stamp: $event })">
-        @for (x of stamps; track x.id) {
-          <option [value]="x.id">{{ x.title }}</option>
-        }
-      </select>
+      <p-select
+        inputId="owe-stamp"
+        name="stamp"
+        [options]="$any(stamps)"
+        optionLabel="title"
+        optionValue="id"
+        [ngModel]="draft().stamp"
+        (ngModelChange)="set({ stamp: $event })"
+        appendTo="body"
+      />
       <span i18n id="owe-when">And</span>
       <span class="line" role="group" aria-labelledby="owe-when">
         @for (t of triggers; track t.id) {
@@ -95,12 +114,19 @@ import { draftFor, draftLacks, obligationOf, type OweDraft, type Span } from './
         }
       </span>
       <label i18n for="owe-filled">Filled before it is due</label>
-      <select id="owe-filled" class="control" name="filled" [ngModel]="draft().filled" (ngModelChange)="set({ filled: $event })">
-        <option i18n value="">does not matter: nothing is filled</option>
-        @for (f of filled; track f.id) {
-          <option [value]="f.id">{{ f.title }}</option>
-        }
-      </select>
+      <p-select
+        inputId="owe-filled"
+        name="filled"
+        [options]="$any(filled)"
+        optionLabel="title"
+        optionValue="id"
+        [ngModel]="draft().filled || null"
+        (ngModelChange)="set({ filled: $event ?? '' })"
+        appendTo="body"
+        [showClear]="true"
+        placeholder="does not matter: nothing is filled"
+        i18n-placeholder
+      />
       <span></span>
       <label
         ><input type="checkbox" name="hard" [ngModel]="draft().hard" (ngModelChange)="set({ hard: $event })" />&ngsp;
@@ -134,8 +160,9 @@ import { draftFor, draftLacks, obligationOf, type OweDraft, type Span } from './
     .short {
       width: 8ch;
     }
-    select {
+    p-select {
       max-width: 100%;
+      min-width: 0;
     }
   `,
 })

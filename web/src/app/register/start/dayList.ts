@@ -1,15 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { FormArray, NonNullableFormBuilder, ReactiveFormsModule, type FormControl, type FormRecord } from '@angular/forms';
-import type { AttributeRow, Attributes, ListRow } from '@grellin/core';
+import { FormArray, FormControl, NonNullableFormBuilder, ReactiveFormsModule, type FormRecord } from '@angular/forms';
+import { pastedThings, type AttributeRow, type Attributes, type ListRow, type Pasted } from '@grellin/core';
 import { ButtonModule } from 'primeng/button';
+import { TextareaModule } from 'primeng/textarea';
 import { AttributeField } from '../entry/attributeField';
 import { askedAttribute, attributeControls, saidIn, type HeldAttribute } from '../entry/itemForm';
 
 /** A list of the day: each tank, vaporiser or axle with its figures, as many as there are. It begins with what was told last time. */
 @Component({
   selector: 'gr-day-list',
-  imports: [ReactiveFormsModule, ButtonModule, AttributeField],
+  imports: [ReactiveFormsModule, ButtonModule, TextareaModule, AttributeField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section [attr.aria-label]="list().title">
@@ -27,9 +28,23 @@ import { askedAttribute, attributeControls, saidIn, type HeldAttribute } from '.
           }
         </fieldset>
       }
-      <button pButton type="button" severity="secondary" [disabled]="things().length >= list().most" (click)="add()" i18n>
-        Another {{ list().one.toLowerCase() }}
-      </button>
+      <div class="more">
+        <button pButton type="button" severity="secondary" [disabled]="things().length >= list().most" (click)="add()" i18n>
+          Another {{ list().one.toLowerCase() }}
+        </button>
+        <button pButton type="button" severity="secondary" [attr.aria-expanded]="pasting()" (click)="pasting.set(!pasting())" i18n>Paste a printout</button>
+      </div>
+      @if (pasting()) {
+        <label [attr.for]="name() + '-printout'" i18n>The printout, as it is: a table with headings, or a line a figure</label>
+        <textarea pTextarea [id]="name() + '-printout'" rows="6" [formControl]="printout"></textarea>
+        <button pButton type="button" severity="secondary" [disabled]="printout.value.trim() === ''" (click)="paste()" i18n>Put it into the fields</button>
+      }
+      @if (read(); as r) {
+        <p role="status" [class.problem]="r.things.length === 0" i18n>{{ r.things.length }} read. Look at every figure before it counts.</p>
+        @if (r.unread.length > 0) {
+          <p class="faint small"><ng-container i18n>Not read:</ng-container> {{ r.unread.join(' · ') }}</p>
+        }
+      }
     </section>
   `,
   styles: `
@@ -44,6 +59,19 @@ import { askedAttribute, attributeControls, saidIn, type HeldAttribute } from '.
     }
     button {
       min-height: var(--touch);
+    }
+    .more {
+      display: flex;
+      flex-wrap: wrap;
+      gap: var(--space-2);
+    }
+    label {
+      display: block;
+      margin-top: var(--space-3);
+    }
+    textarea {
+      width: 100%;
+      font-family: var(--text);
     }
   `,
 })
@@ -63,16 +91,35 @@ export class DayList {
   protected readonly rows = computed(() => this.asked().map(askedAttribute));
   protected readonly things = signal(new FormArray<FormRecord<FormControl<HeldAttribute>>>([]));
 
+  protected readonly pasting = signal(false);
+  protected readonly printout = new FormControl('', { nonNullable: true });
+  /** What the last printout gave, and which lines of it said nothing that is asked. */
+  protected readonly read = signal<Pasted | null>(null);
+
   constructor() {
     // Begun anew only where something else is asked: what was typed stays while the day goes on.
     effect(() => {
       const rows = this.rows();
       const begins = untracked(this.begins);
-      const made = new FormArray(begins.map((known) => attributeControls(this.fields, rows, known)));
-      made.valueChanges.pipe(takeUntilDestroyed(this.ends)).subscribe(() => this.tell());
-      this.things.set(made);
-      untracked(() => this.tell());
+      untracked(() => this.begin(begins, rows));
     });
+  }
+
+  private begin(begins: readonly Attributes[], rows = this.rows()): void {
+    const made = new FormArray(begins.map((known) => attributeControls(this.fields, rows, known)));
+    made.valueChanges.pipe(takeUntilDestroyed(this.ends)).subscribe(() => this.tell());
+    this.things.set(made);
+    this.tell();
+  }
+
+  /** What a printout says takes the place of what stands there; where nothing of it could be read, everything stays. */
+  protected paste(): void {
+    const found = pastedThings(this.printout.value, this.rows());
+    this.read.set(found);
+    if (found.things.length === 0) return;
+    this.begin(found.things.slice(0, this.list().most));
+    this.pasting.set(false);
+    this.printout.reset();
   }
 
   protected add(): void {

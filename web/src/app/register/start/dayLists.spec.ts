@@ -20,7 +20,7 @@ describe('the lists of a day', () => {
   it('say what is lacking of them: a figure of a thing, a thing, a unit', () => {
     const why = (axles: readonly Attributes[], vehicle: Attributes): string | null => {
       const attributes = { school: 'general', units: one, ...signals, ...vehicle };
-      const made = makePlan(brakes, '', 'build-from-low', { vehicle: attributes }, undefined, { axles });
+      const made = makePlan(brakes, '', 'build-from-low', { vehicle: attributes }, undefined, { lists: { axles } });
       return made.ok ? 'open' : listLack(made.refusal.code, made.refusal.values, lists(attributes), { axles });
     };
     const axle = (unit: string): Attributes => ({ unit, chamber: '20' });

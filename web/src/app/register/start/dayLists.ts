@@ -61,3 +61,12 @@ export function listLack(code: PlanRefusal['code'], values: PlanRefusal['values'
       return null;
   }
 }
+
+/** Why there is no kept table to go by, in words; null where the plan is refused for something else. */
+export function tableLack(code: PlanRefusal['code'], values: PlanRefusal['values']): string | null {
+  if (code === 'plan.tableMissing')
+    return $localize`No edition of the table “${values['table'] ?? ''}:TABLE:” is kept that holds today. An officer publishes it under Tables.`;
+  if (code === 'plan.tableShort')
+    return $localize`${values['table'] ?? ''}:TABLE: goes up to ${values['upTo'] ?? ''}:UPTO: and no further: it says nothing of what is told here.`;
+  return null;
+}

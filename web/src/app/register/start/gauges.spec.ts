@@ -28,4 +28,24 @@ describe('the gauges that a start begins with', () => {
     expect(firstGauges([['strokeLeft', [only]], ['strokeRight', [only]]] as const, '2026-11-30', whole)).toEqual({ strokeLeft: 'only', strokeRight: 'only' }); // prettier-ignore
     expect(firstGauges([['primary', [only]], ['strokeRight', [only]]] as const, '2026-11-30', whole)).toEqual({ primary: 'only' }); // prettier-ignore
   });
+
+  it('stay as somebody picked them, whatever else the form learns; what was picked is put nowhere else, and none is none', () => {
+    const whole = procedureById('brakes.whole');
+    const [stream, dial] = [gauge('stream', { streams: true, device: 'd' }), gauge('dial')];
+    const both = [stream, dial];
+    expect(firstGauges([['primary', both], ['secondary', both]] as const, '2026-11-30', whole, { secondary: 'stream' })).toEqual({ primary: 'dial', secondary: 'stream' }); // prettier-ignore
+    expect(
+      firstGauges(
+        [
+          ['primary', both],
+          ['engine', both],
+        ] as const,
+        '2026-11-30',
+        whole,
+        { engine: null },
+      ),
+    ).toEqual({ primary: 'stream' });
+    // One that cannot read it any more is no choice.
+    expect(firstGauges([['primary', [stream]]] as const, '2026-11-30', whole, { primary: 'dial' })).toEqual({ primary: 'stream' });
+  });
 });

@@ -1,9 +1,12 @@
 import { anItem } from '../../../testing/items';
 import { TestBed } from '@angular/core/testing';
 import type { InstrumentRow, RecordRow } from '@grellin/contract';
-import { catalogue, type Attributes } from '@grellin/core';
+import { signal } from '@angular/core';
+import { catalogue, type Attributes, type Tables } from '@grellin/core';
+import { practiceTimes } from '@grellin/core/practice';
 import { provideState, provideStore, Store } from '@ngrx/store';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { KeptTables } from '../../table/keptTables';
 import { registerFeature, type AssetPage } from '../list/registerStore';
 import { StartForm } from './startForm';
 
@@ -45,7 +48,12 @@ function page(kind: string, attributes: Attributes, instruments: readonly Instru
 }
 
 describe('starting a check', () => {
-  beforeEach(() => TestBed.configureTestingModule({ providers: [provideStore(), provideState(registerFeature)] }));
+  const tables = signal<Tables>({ times: practiceTimes });
+  const kept: Partial<KeptTables> = { fetch: () => undefined, names: () => [practiceTimes.id], tablesFor: () => tables() };
+  beforeEach(() => {
+    tables.set({ times: practiceTimes });
+    TestBed.configureTestingModule({ providers: [provideStore(), provideState(registerFeature), { provide: KeptTables, useValue: kept }] });
+  });
   const shown = async (p: AssetPage, typedSerial = 'S', retestOf?: string) => {
     const fixture = TestBed.createComponent(StartForm);
     fixture.componentRef.setInput('page', p);
@@ -179,8 +187,7 @@ describe('starting a check', () => {
       nitrogenBy: 'coupler',
       tieTest: false,
       tanks: { value: 1, unit: '1' },
-      hold: { value: 10, unit: 'min' },
-      permittedLoss: { value: 0.5, unit: "[in_i'H2O]" },
+      authority: practiceTimes.id,
     },
     [gauge('VT-01', "[in_i'H2O]", { streams: true })],
   );
@@ -190,6 +197,64 @@ describe('starting a check', () => {
     for (const id of ['sinceDelivery', 'sinceLiquidTest', 'sinceFuelling']) expect(element.querySelector(`#figure-${id}`), id).not.toBeNull();
     expect(element.querySelector('#figure-ullage')).toBeNull(); // told tank by tank
     expect(element.textContent).toContain('Say: ');
+  });
+
+  it('is not begun without the table that the item names, nor beyond its last line', async () => {
+    const told = (ullage: number) => ({ 'tank.vapour-10': { tanks: [{ capacity: { value: 90_000, unit: '[gal_us]' }, ullage: { value: ullage, unit: '[gal_us]' } }] } }); // prettier-ignore
+    const yesterday = new Date(Date.now() - 30 * 3_600_000).toISOString().slice(0, 16);
+    const say = (form: StartForm): void => {
+      for (const id of ['sinceDelivery', 'sinceLiquidTest', 'sinceFuelling'])
+        (form as unknown as { say: (id: string, text: string) => void }).say(id, yesterday);
+    };
+    const { element, form, show, button } = await shown({ ...farm, asset: { ...farm.asset, told: told(20_000) } });
+    say(form);
+    show();
+    expect(button?.disabled).toBe(false);
+    tables.set({});
+    show();
+    expect(element.textContent).toContain(`No edition of the table “${practiceTimes.id}” is kept that holds today.`);
+    expect(button?.disabled).toBe(true);
+    tables.set({ times: { ...practiceTimes, lines: practiceTimes.lines.slice(0, 1) } });
+    show();
+    expect(element.textContent).toContain('goes up to 3000 US gal and no further');
+  });
+
+  it('begins a round where items can follow one another, and never as a retest', async () => {
+    const gauges = [gauge('PL-02', 'mbar', { streams: true })];
+    const { element, button, dispatch, show } = await shown(page('gas-tight-suit', suit, gauges));
+    const box = element.querySelector<HTMLInputElement>('input[name=round]');
+    expect(box?.checked).toBe(false);
+    box?.click();
+    show();
+    button?.click();
+    expect(dispatch).toHaveBeenCalledWith(expect.objectContaining({ round: 'X-01' }));
+    const again = await shown(page('gas-tight-suit', suit, gauges), 'S', 'r0');
+    expect(again.element.querySelector('input[name=round]')).toBeNull();
+  });
+
+  it('reads a printout into the fields, and says what it could not read', async () => {
+    const { element, show } = await shown(farm);
+    const press = (words: string): void => {
+      [...element.querySelectorAll<HTMLButtonElement>('gr-day-list button')].find((b) => b.textContent.includes(words))?.click();
+      show();
+    };
+    press('Paste a printout');
+    const box = element.querySelector<HTMLTextAreaElement>('#tanks-printout');
+    const write = (text: string): void => {
+      if (!box) throw new Error('no box');
+      box.value = text;
+      box.dispatchEvent(new Event('input'));
+      show();
+      press('Put it into the fields');
+    };
+    write('nothing of the kind');
+    expect(element.textContent).toContain('0 read.');
+    expect(element.querySelectorAll('gr-day-list legend')).toHaveLength(1);
+    write('SITE 4\nCapacity\tUllage\tManifold\n10000\t4000\tA\n8000\t3000\tA\n6000\t2000\t\n');
+    expect(element.textContent).toContain('3 read. Look at every figure before it counts.');
+    expect(element.textContent).toContain('SITE 4');
+    expect(element.querySelector<HTMLInputElement>('#a-tanks-2-ullage')?.value).toBe('3000');
+    expect(element.querySelector<HTMLInputElement>('#a-tanks-2-manifold')?.value).toBe('A');
   });
 
   it('asks tank by tank, as many as there are, and begins with what was told last time', async () => {

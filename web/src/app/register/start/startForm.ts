@@ -1,10 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { InstrumentRow, NewRun } from '@grellin/contract';
 import {
   assetClass,
   channelsUsed,
   instrumentFitness,
+  inRounds,
+  mustBeFitted,
   limitedChannels,
   makePlan,
   showQuantity,
@@ -13,10 +15,12 @@ import {
   unknownAttributes,
   type AttributeRow,
   type Attributes,
+  type AttributesByRole,
   type Decides,
   type Fitness,
   type Lists,
   type Quantity,
+  type Tables,
 } from '@grellin/core';
 import { findsOf, rigFor } from '@grellin/core/practice';
 import { Store } from '@ngrx/store';
@@ -24,13 +28,16 @@ import { ButtonModule } from 'primeng/button';
 import { SelectModule } from 'primeng/select';
 import type { AssetPage } from '../list/registerStore';
 import { AssetPageActions, registerFeature } from '../list/registerStore';
+import { KeptTables } from '../../table/keptTables';
 import { StationDay } from '../../account/stationDay';
 import { typedNumber } from '../../form/typedNumber';
 import { askedAttribute } from '../entry/itemForm';
+import { ScanKey } from '../../scan/scanKey';
+import { plainSerial, scannedCode } from '../../scan/scannedCode';
 import { OddFigures, OddQuestion } from '../entry/oddFigures';
 import { DayList } from './dayList';
-import { listLack, listsOfDay } from './dayLists';
-import { firstGauges, fits } from './gauges';
+import { listLack, listsOfDay, tableLack } from './dayLists';
+import { firstGauges, type Picked, fits } from './gauges';
 import { UnknownFacts } from './unknownFacts';
 
 interface ChannelChoice {
@@ -43,13 +50,12 @@ interface ChannelChoice {
   readonly options: readonly { readonly id: string; readonly label: string }[];
 }
 
-/** Serials are compared without regard to spaces, dashes and case: a scanner and a person write them differently. */
-const plain = (serial: string): string => serial.replace(/[\s-]/g, '').toUpperCase();
-
 /** A figure of the day, as the form asks for it. */
 interface AskedFigure {
   readonly id: string;
   readonly title: string;
+  /** It is noted for the record, and may be left unsaid. */
+  readonly optional: boolean;
   /** A span of time is asked for as the moment that it began. */
   readonly since: boolean;
   readonly unit: string;
@@ -59,13 +65,14 @@ interface AskedFigure {
 /** Opens a run: procedure, rule set with its explanation, what pulls along, and the gauges. */
 @Component({
   selector: 'gr-start-form',
-  imports: [FormsModule, ButtonModule, SelectModule, OddQuestion, UnknownFacts, DayList],
+  imports: [FormsModule, ButtonModule, SelectModule, OddQuestion, UnknownFacts, DayList, ScanKey],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './startForm.html',
   styleUrl: './startForm.css',
 })
 export class StartForm {
   private readonly store = inject(Store);
+  private readonly kept = inject(KeptTables);
   protected readonly today = inject(StationDay).today();
   readonly page = input.required<AssetPage>();
   /** The failed run that this is the retest of. */
@@ -116,8 +123,9 @@ export class StartForm {
       .filter(([role, r]) => r.optional && role !== this.role())
       .map(([role, r]) => ({
         role,
+        title: r.title ?? role,
         options: this.page()
-          .assets.filter((a) => r.classes.includes(a.class))
+          .assets.filter((a) => r.classes.includes(a.class) && a.id !== this.asset().id)
           .map((a) => ({ id: a.id, label: `${a.tag} ${a.title}` })),
       })),
   );
@@ -142,25 +150,27 @@ export class StartForm {
     this.offered().map(([channel, fitting]) => ({
       channel,
       title: this.procedure()?.channels[channel]?.title ?? channel,
-      optional: this.procedure()?.channels[channel]?.optional === true,
+      optional: !this.isNeeded(channel),
       shows: this.procedure()?.stages.every((s) => !limitedChannels(s.method).includes(channel)) === true,
       options: fitting.map((i) => ({ id: i.id, label: `${i.tag} · ${i.title}${i.inUseBy === null ? '' : ' · in use'}` })),
     })),
   );
-  protected readonly chosenGauges = linkedSignal(() => firstGauges(this.offered(), this.today, this.procedure()));
+  /** What somebody picked of this procedure's gauges, or that a channel is not read. */
+  private readonly picked = linkedSignal<string, Picked>({ source: () => this.procedureId(), computation: () => ({}) });
+  protected readonly chosenGauges = computed(() => firstGauges(this.offered(), this.today, this.procedure(), this.picked()));
 
   /** The serial as it is read from the item itself: the tag and the log must mean the same thing. */
   protected readonly serial = signal('');
-  private readonly sameSerial = computed(() => plain(this.serial()) === plain(this.asset().serial));
+  private readonly sameSerial = computed(() => plainSerial(scannedCode(this.serial()).serial) === plainSerial(this.asset().serial));
 
   /** Figures of the day that this class asks for, where the rule set needs them. */
   protected readonly asked = computed((): readonly AskedFigure[] =>
     (assetClass(this.asset().class)?.attributes ?? [])
-      .filter((a) => a.asked && JSON.stringify(this.ruleSet() ?? '').includes(`"${this.role()}.${a.id}"`))
+      .filter((a) => a.asked && (a.noted ?? JSON.stringify(this.ruleSet() ?? '').includes(`"${this.role()}.${a.id}"`)))
       .map((a) => {
         const dimension = a.type.kind === 'quantity' ? a.type.dimension : 'number';
-        const { units } = askedAttribute(a);
-        return { id: a.id, title: a.title, since: dimension === 'time', unit: units[0] ?? '1', units };
+        const units = a.type.kind === 'quantity' ? a.type.usual : askedAttribute(a).units;
+        return { id: a.id, title: a.title, optional: a.noted === true, since: dimension === 'time', unit: units[0] ?? '1', units };
       }),
   );
   /** What was typed: a number or a moment, by attribute. */
@@ -202,10 +212,23 @@ export class StartForm {
     const rows = assetClass(this.asset().class)?.attributes ?? [];
     return rows.filter((r) => !r.asked && missing.includes(`${this.role()}.${r.id}`));
   });
+  /** The kept tables that it would go by today. */
+  private readonly tables = computed((): Tables => {
+    const [procedure, ruleSet] = [this.procedure(), this.ruleSet()];
+    return procedure && ruleSet ? this.kept.tablesFor(procedure, ruleSet, { [this.role()]: this.asset().attributes }, this.today) : {};
+  });
   private readonly attributes = computed((): Attributes => ({ ...this.asset().attributes, ...this.figures() }));
+  /** Everything that is tested: what is coupled counts with what it carries. */
+  private readonly items = computed((): AttributesByRole => {
+    const chosen = Object.entries(this.chosenOthers()).flatMap(([role, id]) => {
+      const found = this.page().assets.find((a) => a.id === id);
+      return found ? [[role, found.attributes] as const] : [];
+    });
+    return { [this.role()]: this.attributes(), ...Object.fromEntries(chosen) };
+  });
   private readonly plan = computed(() => {
     const procedure = this.procedure();
-    return procedure ? makePlan(procedure, '', this.ruleSetId(), { [this.role()]: this.attributes() }, this.today, this.toldNow()) : null;
+    return procedure ? makePlan(procedure, '', this.ruleSetId(), this.items(), this.today, { lists: this.toldNow(), tables: this.tables() }) : null;
   });
 
   /** Rigs that can stand for the item where nothing of it is read by an instrument that streams. */
@@ -233,16 +256,32 @@ export class StartForm {
       const { code, values } = made.refusal;
       if (this.unknown().length > 0) return $localize`Say first what is not known of this item; it is written on it.`;
       if (code === 'plan.requirementUnmet') return `${values['text'] ?? ''} (it is ${values['is'] ?? 'unknown'}).`;
-      const waiting = this.asked().find((a) => this.figures()[a.id] === undefined);
+      const waiting = this.asked().find((a) => !a.optional && this.figures()[a.id] === undefined);
       if (waiting) return `Say: ${waiting.title.toLowerCase()}.`;
+      const table = tableLack(code, values);
+      if (table !== null) return table;
       const list = listLack(code, values, this.lists(), this.told());
       if (list !== null) return list;
       return `The rule set needs a figure that this item does not carry: ${Object.values(values).join(' ')}`;
     }
-    if (this.channels().some((c) => !this.chosenGauges()[c.channel] && !procedure.channels[c.channel]?.optional)) return 'Choose a gauge for each channel.';
+    if (this.channels().some((c) => !this.chosenGauges()[c.channel] && !c.optional)) return 'Choose a gauge for each channel.';
     if (this.serial() === '') return 'Scan or type the serial on the item.';
     return this.sameSerial() ? null : 'This is not the item of the register: the serial there is another one.';
   });
+
+  /** Whether a gauge has to be chosen for a channel, beside those that are. */
+  private isNeeded(channel: string): boolean {
+    const procedure = this.procedure();
+    return procedure !== undefined && mustBeFitted(procedure, channel, (c) => this.chosenGauges()[c] !== undefined);
+  }
+
+  constructor() {
+    // Where the rules take no figure from a table nothing is asked for.
+    effect(() => {
+      if (this.procedure()?.tables) untracked(() => this.kept.fetch());
+    });
+  }
+
   protected tell(list: string, things: readonly Attributes[]): void {
     this.told.update((t) => ({ ...t, [list]: things }));
   }
@@ -317,14 +356,20 @@ export class StartForm {
   }
 
   protected chooseGauge(channel: string, id: string | null): void {
-    const others = Object.entries(this.chosenGauges()).filter(([c]) => c !== channel);
-    this.chosenGauges.set(Object.fromEntries(id === null ? others : [...others, [channel, id]]));
+    this.picked.update((p) => ({ ...p, [channel]: id }));
   }
 
   /** The item as it is written now. */
   protected again(): void {
     this.store.dispatch(AssetPageActions.opened({ id: this.asset().id }));
   }
+
+  /** Items can follow one another on these gauges, and it is no retest of one. */
+  protected readonly mayRound = computed(() => {
+    const [procedure, ruleSet] = [this.procedure(), this.ruleSet()];
+    return procedure !== undefined && ruleSet !== undefined && inRounds(procedure, ruleSet) && !this.isRetest();
+  });
+  protected readonly asRound = linkedSignal<string, boolean>({ source: () => this.procedureId(), computation: () => false });
 
   protected start(): void {
     if (!this.odd.mayGo(this.asset().class, this.figures())) return;
@@ -347,6 +392,6 @@ export class StartForm {
       ...(obligation === undefined ? {} : { obligation }),
       ...(this.isRetest() ? { retestOf: this.retestOf() ?? '' } : {}),
     };
-    this.store.dispatch(AssetPageActions.startPressed({ run }));
+    this.store.dispatch(AssetPageActions.startPressed({ run, round: this.asRound() && this.mayRound() ? this.asset().tag : null }));
   }
 }
