@@ -1,10 +1,14 @@
 import { expect, test } from '@playwright/test';
-import { certificateText, openAsset, sealAndRead, setUpRig, signIn, startRun } from './testing/bench';
+import { certificateText, openAsset, sealAndRead, signIn, startRun } from './testing/bench';
+import { setUp } from './testing/practisedHand';
+import { sharing } from './testing/rotation';
 
-test('tight brakes pass, with both gauges recorded', async ({ page }) => {
+const shared = sharing(test, 3);
+
+shared('tight brakes pass, with both gauges recorded', async ({ page }) => {
   await signIn(page);
   await startRun(page, 'TR-02', { primary: 'BP-01a', secondary: 'BP-01b' });
-  await setUpRig(page, 'none');
+  await setUp(page, 'none');
   await sealAndRead(page);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('TR-02 is tight');
   await expect(page.getByText(/Recorded, not judged/).first()).toBeVisible();
@@ -13,10 +17,10 @@ test('tight brakes pass, with both gauges recorded', async ({ page }) => {
   expect(text).toMatch(/psi in 1 min; allowed 3\.0/);
 });
 
-test('a chamber that leaks fails the applied minute and blocks the vehicle', async ({ page }) => {
+shared('a chamber that leaks fails the applied minute and blocks the vehicle', async ({ page }) => {
   await signIn(page);
   await startRun(page, 'TR-01', { primary: 'BP-02a', secondary: 'BP-02b' });
-  await setUpRig(page, 'chamber diaphragm');
+  await setUp(page, 'chamber diaphragm');
   await sealAndRead(page);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('TR-01 leaks');
   expect(await certificateText(page)).toContain('TR-01 leaks');

@@ -2,7 +2,7 @@ import { catalogue, verdictSentence, type MethodKind } from '@grellin/core';
 import { truthOf } from '@grellin/core/practice';
 import { expect } from '@playwright/test';
 import { carryThrough, openPractice } from './testing/practice';
-import { everything, turn } from './testing/rotation';
+import { everything, inCi, turn } from './testing/rotation';
 import { test } from './testing/signedIn';
 
 /**
@@ -51,11 +51,11 @@ function oneForEachMethod(): ReadonlySet<string> {
 const PARTS = 4;
 
 function wanted(): readonly Case[] {
-  if (process.env['E2E'] === 'all') return all.flatMap((p) => p.cases);
+  if (everything) return all.flatMap((p) => p.cases);
   const chosen = oneForEachMethod();
   const now = turn();
   const forMethods = all.filter((p) => chosen.has(p.id));
-  if (!everything) return forMethods.flatMap((p, i) => p.cases.filter((_, k) => k === (i + now) % p.cases.length));
+  if (!inCi) return forMethods.flatMap((p, i) => p.cases.filter((_, k) => k === (i + now) % p.cases.length));
   const rest = all.filter((p) => !chosen.has(p.id)).flatMap((p) => p.cases);
   return [...forMethods.flatMap((p) => p.cases), ...rest.filter((_, i) => i % PARTS === now % PARTS)];
 }

@@ -1,7 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { carryOn, label, openAsset, primary, sealAndRead, setUpRig, signIn, startRun } from './testing/bench';
+import { carryOn, label, openAsset, primary, sealAndRead, signIn, startRun } from './testing/bench';
+import { setUp, takeOver } from './testing/practisedHand';
 import { worked } from './testing/rigHand';
+import { sharing } from './testing/rotation';
+
+const shared = sharing(test, 3);
 
 /** The seconds that the timer on the screen still shows. */
 async function secondsLeft(page: Page): Promise<number> {
@@ -30,11 +34,11 @@ async function storedTimes(page: Page): Promise<number[]> {
   );
 }
 
-test('a reload, a killed tab and a killed server in the middle of a hold lose no reading and no time', async ({ page, context }) => {
+shared('a reload, a killed tab and a killed server in the middle of a hold lose no reading and no time', async ({ page, context }) => {
   test.slow(); // real minutes pass
   await signIn(page);
   await startRun(page, 'GS-10', { suit: 'PL-04' });
-  await setUpRig(page, 'none');
+  await setUp(page, 'none');
   await carryOn(page, /Holding/);
   await carryOn(page, /Inflate/);
   await carryOn(page, /Holding/);
@@ -75,7 +79,7 @@ test('a reload, a killed tab and a killed server in the middle of a hold lose no
   await expect(again.getByRole('heading', { level: 1 })).toHaveText('GS-10 is tight');
 });
 
-test('a second tab looks on, and takes over only when asked', async ({ page, browser }) => {
+shared('a second tab looks on, and takes over only when asked', async ({ page, browser }) => {
   await signIn(page);
   await openAsset(page, 'GS-06');
   await startRun(page, 'GS-06', { suit: 'MG-01' });
@@ -85,7 +89,7 @@ test('a second tab looks on, and takes over only when asked', async ({ page, bro
   await other.goto(page.url());
   await expect(other.getByText('looking on')).toBeVisible();
   await expect(primary(other)).toBeDisabled();
-  await other.getByRole('button', { name: 'Take it over' }).click();
+  await takeOver(other);
   await expect(primary(other)).toBeEnabled();
   await expect(page.getByText('looking on')).toBeVisible();
   await other.keyboard.press('x');
@@ -111,7 +115,7 @@ async function storedReadings(page: Page): Promise<string[]> {
   );
 }
 
-test('the network is gone for half a minute of a hold: what is typed is kept, sent once, and the time left is right', async ({ page, context }) => {
+shared('the network is gone for half a minute of a hold: what is typed is kept, sent once, and the time left is right', async ({ page, context }) => {
   test.slow(); // a real minute passes
   await signIn(page);
   await startRun(page, 'FA-02', { primary: 'FA-02 primary', secondary: 'FA-02 secondary' });
@@ -119,6 +123,7 @@ test('the network is gone for half a minute of a hold: what is typed is kept, se
   const read = async (value: string): Promise<void> => {
     for (const [title, channel] of [['Primary gauge, read now', 'primary'], ['Secondary gauge, read now', 'secondary']] as const) {
       await page.getByLabel(title).fill(value);
+      await page.waitForTimeout(100); // no hand is faster
       await page.keyboard.press('Enter');
       await expect(page.getByLabel(title)).toHaveValue('');
       // Drawn: so it is in this browser's own store, whatever the network does.

@@ -1,7 +1,8 @@
 import { expect, type APIRequestContext, type Page } from '@playwright/test';
-import { atBench, carryOnUntil, carryThrough, letHandDo, letPass, openPractice, openRecord, type Practice } from './testing/practice';
+import { atBench, carryThrough, openPractice, type Practice } from './testing/practice';
+import { carryOnUntil, letHandDo, letPass, openRecord } from './testing/practisedHand';
 import { worked } from './testing/rigHand';
-import { inTurn } from './testing/rotation';
+import { inTurn, sharing } from './testing/rotation';
 import { test } from './testing/signedIn';
 
 /** An item as the register has it. */
@@ -33,7 +34,9 @@ const neverFills = [
   { procedure: 'store.half-life', ruleSet: 'new', fault: 'hatch left open' },
 ];
 
-for (const c of inTurn(neverFills, 3))
+const shared = sharing(test, 4);
+
+for (const c of inTurn(neverFills, 12))
   test(`${c.procedure} with ${c.fault} never fills: it leaks, is blocked, and stands on Today`, async ({ page, api }) => {
     const p = await openPractice(api, c.procedure, c.ruleSet);
     await carryThrough(page, p, c.fault);
@@ -44,7 +47,7 @@ for (const c of inTurn(neverFills, 3))
     await expect(page.getByRole('link', { name: new RegExp(p.tag) }).first()).toBeVisible();
   });
 
-test('a cylinder whose wall has yielded is condemned once that was confirmed, and no test of it is opened again', async ({ page, api }) => {
+shared('a cylinder whose wall has yielded is condemned once that was confirmed, and no test of it is opened again', async ({ page, api }) => {
   const p = await openPractice(api, 'cyl.water-jacket', 'us-metal');
   await atBench(page, p, 'wall has yielded');
   await carryOnUntil(page, p, (at) => at.step === 'condemn-rig');
@@ -60,7 +63,7 @@ test('a cylinder whose wall has yielded is condemned once that was confirmed, an
   expect(again.ok()).toBe(false);
 });
 
-test('what a rule set hangs on and nobody has said of the item is asked before the run, and written on the item', async ({ page, api }) => {
+shared('what a rule set hangs on and nobody has said of the item is asked before the run, and written on the item', async ({ page, api }) => {
   const stamp = String(Date.now() % 1e8);
   const made = await api.post('/api/assets', { data: { tag: `GU-${stamp}`, serial: `U${stamp}`, class: 'anaesthetic-machine', title: 'Machine', place: 'Theatre', practice: true, attributes: {} } }); // prettier-ignore
   const { id } = (await made.json()) as { id: string };
@@ -83,7 +86,7 @@ test('what a rule set hangs on and nobody has said of the item is asked before t
   await expect(page.locator('gr-day-list fieldset')).toHaveCount(2);
 });
 
-test('a yes that the gauge contradicts is refused with what the gauge shows', async ({ page, api }) => {
+shared('a yes that the gauge contradicts is refused with what the gauge shows', async ({ page, api }) => {
   const p = await openPractice(api, 'anaes.circle', 'steady');
   await atBench(page, p, 'relief valve sticks');
   await carryOnUntil(page, p, (at) => at.next === 'answer' && at.step === 'falls-to-zero');
@@ -93,7 +96,7 @@ test('a yes that the gauge contradicts is refused with what the gauge shows', as
   expect(await footer(page).getAttribute('data-step')).toBe('falls-to-zero');
 });
 
-test('the strip of the set-up says where the chocks are, and they are asked for before anybody drives', async ({ page, api }) => {
+shared('the strip of the set-up says where the chocks are, and they are asked for before anybody drives', async ({ page, api }) => {
   const p = await openPractice(api, 'brakes.whole', 'bus-a');
   await atBench(page, p, 'none');
   await carryOnUntil(page, p, (at) => at.step === 'stands.chocks.out');
@@ -115,7 +118,7 @@ async function settling(page: Page, api: APIRequestContext, fault: string): Prom
   return p;
 }
 
-test('a settling is watched: what sinks out of its window is topped up or told of, and the clock waits for it', async ({ page, api }) => {
+shared('a settling is watched: what sinks out of its window is topped up or told of, and the clock waits for it', async ({ page, api }) => {
   await settling(page, api, 'zip end');
   await rigDoes(page, 'Shut the tap');
   await letPass(page, 240);
@@ -130,7 +133,7 @@ test('a settling is watched: what sinks out of its window is topped up or told o
   expect(await page.getByRole('timer').innerText()).not.toBe(stands);
 });
 
-test('a school by feel asks for no gauge, keeps its ten seconds, and its record says what a hand cannot find', async ({ page, api }) => {
+shared('a school by feel asks for no gauge, keeps its ten seconds, and its record says what a hand cannot find', async ({ page, api }) => {
   const p = await openPractice(api, 'anaes.mapleson-a', 'by-feel');
   await atBench(page, p, 'none');
   await carryOnUntil(page, p, ({ step }) => step === 'bag-taut');

@@ -1,14 +1,19 @@
 import type { PlanView } from '@grellin/contract';
 import { addDays, firstDue, usualRule } from '@grellin/core';
 import { expect } from '@playwright/test';
-import { atBench, carryOnUntil, carryThrough, openPractice } from './testing/practice';
+import { choose } from './testing/bench';
+import { atBench, carryThrough, openPractice } from './testing/practice';
+import { carryOnUntil } from './testing/practisedHand';
 import { test } from './testing/signedIn';
+import { sharing } from './testing/rotation';
+
+const shared = sharing(test, 5);
 
 const today = new Date().toISOString().slice(0, 10);
 const inAYear = firstDue({ ...usualRule, interval: 'P1Y', anchor: today }) ?? '';
 const stamp = `${String(process.pid % 1000)}${String(Date.now() % 1_000_000)}`;
 
-test('the morning look: what may not be used and why, kits that are short, and the work at one press', async ({ page }) => {
+shared('the morning look: what may not be used and why, kits that are short, and the work at one press', async ({ page }) => {
   await page.goto('/today');
   const blocked = page.getByRole('region', { name: /May not be used/ });
   await expect(blocked.getByText(/crack at the visor/)).toBeVisible();
@@ -21,7 +26,7 @@ test('the morning look: what may not be used and why, kits that are short, and t
   await expect(page.getByRole('button', { name: 'Start', exact: true })).toBeVisible();
 });
 
-test('a new suit, with all that it owes at one press; a date put off with its reason; what was done is taken back', async ({ page }) => {
+shared('a new suit, with all that it owes at one press; a date put off with its reason; what was done is taken back', async ({ page }) => {
   const tag = `GN-${stamp}`;
   await page.goto('/register/new');
   await page.getByRole('textbox', { name: 'Tag', exact: true }).fill(tag);
@@ -50,15 +55,16 @@ test('a new suit, with all that it owes at one press; a date put off with its re
   await owes.getByRole('button', { name: 'No longer owed' }).click();
   await owes.getByRole('button', { name: 'Another check' }).click();
   await owes.getByLabel('Every', { exact: true }).fill('2');
-  await owes.getByLabel('Stamped by').selectOption('month');
+  await choose(page, 'owe-stamp', 'the month: due at its end');
   await owes.getByLabel('on receipt').check();
   await owes.getByRole('button', { name: 'Let it owe this' }).click();
   await expect(owes.getByText(/every 2 years, by the month; and on receipt/)).toBeVisible();
-  await page.getByLabel('Note what happened to it').selectOption('received');
+  await page.getByRole('button', { name: 'Note what happened' }).click();
+  await page.getByRole('menuitem', { name: 'came in' }).click();
   await expect(page.getByText('before the next use').first()).toBeVisible();
 });
 
-test('many are moved at once, found where they are now, and the move is taken back', async ({ page }) => {
+shared('many are moved at once, found where they are now, and the move is taken back', async ({ page }) => {
   await page.goto('/register?class=dry-suit&place=Dive+shed');
   await expect(page.getByRole('link', { name: 'DS-05', exact: true })).toBeVisible();
   await page.getByRole('checkbox', { name: 'Choose DS-05' }).click();
@@ -71,7 +77,7 @@ test('many are moved at once, found where they are now, and the move is taken ba
   await expect(page.getByRole('link', { name: 'DS-05', exact: true })).toBeVisible();
 });
 
-test('a register’s file: columns matched, tried dry, then written', async ({ page }) => {
+shared('a register’s file: columns matched, tried dry, then written', async ({ page }) => {
   await page.goto('/register/import');
   const csv = `Tag,Serial,Class,What it is,Place\r\nIP-${stamp},P1,face-piece,Face-piece,Fire store\r\nIQ-${stamp},P2,hat,Hat,Fire store\r\n`;
   await page.getByLabel('A CSV file').setInputFiles({ name: 'register.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
@@ -83,14 +89,15 @@ test('a register’s file: columns matched, tried dry, then written', async ({ p
   await expect(page.getByRole('link', { name: `IP-${stamp}`, exact: true })).toBeVisible();
 });
 
-test('a week is planned, one test is put elsewhere and the rest answers, and the round is printed', async ({ page, request }) => {
+shared('a week is planned, one test is put elsewhere and the rest answers, and the round is printed', async ({ page, request }) => {
   await page.goto('/plan');
   const table = page.getByRole('region', { name: 'The plan, week by week' });
   const chip = table.getByRole('button', { name: /^TK-01/ });
   await expect(chip).toBeVisible();
   await chip.click();
   const move = page.getByRole('group', { name: 'Move TK-01' });
-  await move.getByLabel('Week').selectOption({ index: 1 });
+  await move.getByRole('combobox', { name: 'Week' }).click();
+  await page.getByRole('option').nth(1).click();
   await move.getByRole('button', { name: 'Put it there' }).click();
   await expect(table.locator('.chip.pinned', { hasText: 'TK-01' })).toBeVisible();
   const keep = page.getByRole('button', { name: 'Keep the plan' });
@@ -114,7 +121,7 @@ test('a week is planned, one test is put elsewhere and the rest answers, and the
   expect(calendar).toContain('SUMMARY:This week: TK-01');
 });
 
-test('a test is dragged to another week with the mouse, stays there, and goes back', async ({ page }) => {
+shared('a test is dragged to another week with the mouse, stays there, and goes back', async ({ page }) => {
   await page.goto('/plan');
   const table = page.getByRole('region', { name: 'The plan, week by week' });
   const chip = table.locator('td .chip:not(.pinned)').first();
@@ -133,7 +140,7 @@ test('a test is dragged to another week with the mouse, stays there, and goes ba
   await expect(table.locator('.chip.pinned', { hasText: tag })).toHaveCount(0);
 });
 
-test('twenty thousand tests are planned while the screen goes on, and it says how far it is', async ({ page }) => {
+shared('twenty thousand tests are planned while the screen goes on, and it says how far it is', async ({ page }) => {
   const tests = Array.from({ length: 20_000 }, (_, i) => ({
     id: `o${String(i)}`,
     due: addDays(today, (i * 7919) % 180),
@@ -173,7 +180,7 @@ test('twenty thousand tests are planned while the screen goes on, and it says ho
   expect(await page.evaluate(() => (window as unknown as { planning: number }).planning)).toBeGreaterThan(5);
 });
 
-test('a new instrument stands in the register with its calibration; putting it away is taken back later, from the list of changes', async ({ page }) => {
+shared('a new instrument stands in the register with its calibration; putting it away is taken back later, from the list of changes', async ({ page }) => {
   const tag = `IN-${stamp}`;
   await page.goto('/instruments/new');
   await page.getByRole('textbox', { name: 'Tag', exact: true }).fill(tag);
@@ -197,7 +204,7 @@ test('a new instrument stands in the register with its calibration; putting it a
   await expect(page.getByRole('link', { name: tag, exact: true })).toBeVisible();
 });
 
-test('an instrument is found bad: its runs are judged again, and the item waits for a retest', async ({ page, api }) => {
+shared('an instrument is found bad: its runs are judged again, and the item waits for a retest', async ({ page, api }) => {
   const p = await openPractice(api, 'suit.inflation', 'in-h2o-4');
   await carryThrough(page, p, 'none');
   const { instruments } = (await (await api.get(`/api/runs/${p.run}`)).json()) as { instruments: Record<string, { id: string }> };
@@ -219,9 +226,10 @@ test('an instrument is found bad: its runs are judged again, and the item waits 
   await expect(page.getByText(/read with an instrument found out of tolerance/)).toBeVisible();
 });
 
-test('a reading is shown in the unit that the person prefers, with the one of its source beside it', async ({ page, api }) => {
+shared('a reading is shown in the unit that the person prefers, with the one of its source beside it', async ({ page, api }) => {
   await page.goto('/settings');
-  await page.getByLabel('Low pressure').selectOption('cm[H2O]');
+  await page.getByRole('combobox', { name: 'Low pressure' }).click();
+  await page.getByRole('option', { name: 'cmH2O' }).click();
   const p = await openPractice(api, 'ba.facepiece', 'mbar-10');
   await atBench(page, p, 'none');
   await carryOnUntil(page, p, (at) => at.next === 'hold');

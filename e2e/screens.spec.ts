@@ -68,7 +68,7 @@ for (const scheme of ['light', 'dark'] as const) {
   });
   test.describe(`signed in, ${scheme}`, () => {
     test.use({ colorScheme: scheme });
-    for (const [name, walk] of scheme === 'light' ? Object.entries(screens) : inTurn(Object.entries(screens), 2))
+    for (const [name, walk] of inTurn(Object.entries(screens), scheme === 'light' ? 4 : 8))
       test(`${name} is accessible`, async ({ page }) => {
         await walk(page, scheme);
         expect(await seriousIssues(page, scheme)).toEqual([]);
@@ -93,6 +93,21 @@ test('the first page is light, and the chart comes only when it is needed', asyn
   expect(total).toBeLessThan(350_000);
   const scripts = await Promise.all(names.map(async (n) => (await page.request.get(n)).text()));
   expect(scripts.some((s) => s.includes('zrender'))).toBe(false);
+});
+
+test('pages print as pages: no rail, nothing that is pressed, on white though the bay is dark', async ({ page }) => {
+  await page.goto('/settings');
+  await page.getByRole('button', { name: 'Dark bay' }).first().click();
+  for (const path of ['/today', '/register', '/log', '/instruments', '/people']) {
+    await page.goto(path);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    await page.emulateMedia({ media: 'print' });
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    await expect(page.getByRole('navigation', { name: 'Destinations' })).toBeHidden();
+    expect(await page.locator('button, .control').evaluateAll((all) => all.filter((e) => e.checkVisibility()).map((e) => e.textContent))).toEqual([]);
+    expect(await page.evaluate(() => getComputedStyle(document.documentElement).getPropertyValue('--ground').trim())).toMatch(/^#fff(fff)?$/);
+    await page.emulateMedia({ media: 'screen' });
+  }
 });
 
 stranger('the find box jumps by tag, serial or place, from the keyboard', async ({ page }) => {

@@ -1,11 +1,15 @@
 import { expect, test } from '@playwright/test';
-import { carryOn, certificateText, openAsset, sealAndRead, setUpRig, signIn, startRun } from './testing/bench';
+import { carryOn, certificateText, openAsset, sealAndRead, signIn, startRun } from './testing/bench';
+import { setUp } from './testing/practisedHand';
+import { sharing } from './testing/rotation';
 
-test('a tight suit passes, has its certificate and its next due date', async ({ page }) => {
+const shared = sharing(test, 4);
+
+shared('a tight suit passes, has its certificate and its next due date', async ({ page }) => {
   await signIn(page);
   await startRun(page, 'GS-08', { suit: 'PL-01' });
   await expect(page.getByText('SIMULATED', { exact: true })).toBeVisible();
-  await setUpRig(page, 'none');
+  await setUp(page, 'none');
   await sealAndRead(page);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('GS-08 is tight');
   const due = `${new Date().getUTCFullYear() + 1}-${new Date().toISOString().slice(5, 10)}`;
@@ -19,10 +23,10 @@ test('a tight suit passes, has its certificate and its next due date', async ({ 
   await expect(page.getByText(`next due ${due}`)).toBeVisible();
 });
 
-test('a leaking suit fails and is in quarantine', async ({ page }) => {
+shared('a leaking suit fails and is in quarantine', async ({ page }) => {
   await signIn(page);
   await startRun(page, 'GS-01', { suit: 'PL-02' });
-  await setUpRig(page, 'zip end');
+  await setUp(page, 'zip end');
   await sealAndRead(page);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('GS-01 leaks');
   await expect(page.getByText('Not to be used.')).toBeVisible();
@@ -36,16 +40,16 @@ test('a leaking suit fails and is in quarantine', async ({ page }) => {
   await expect(page.getByRole('heading', { name: 'Not to be used' })).toBeVisible();
 });
 
-test('a leaking kit says nothing of the suit: prove it again', async ({ page }) => {
+shared('a leaking kit says nothing of the suit: prove it again', async ({ page }) => {
   await signIn(page);
   await startRun(page, 'GS-12', { suit: 'PL-03' });
-  await setUpRig(page, 'kit joint');
+  await setUp(page, 'kit joint');
   await carryOn(page, /Inflate/);
   await expect(page.getByText('The test kit itself leaks: nothing is said of the item')).toBeVisible();
   await page.keyboard.press('r');
   await page.getByLabel(/done again/).fill('remade the joint');
   await page.keyboard.press('Enter');
-  await setUpRig(page, 'none');
+  await setUp(page, 'none');
   await sealAndRead(page);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('GS-12 is tight');
   await expect(page.getByRole('heading', { name: 'Earlier attempts' })).toBeVisible();

@@ -1,5 +1,6 @@
 import { expect } from '@playwright/test';
-import { atBench, carryOnUntil, openPractice, type Practice } from '../testing/practice';
+import { atBench, openPractice, type Practice } from '../testing/practice';
+import { carryOnUntil } from '../testing/practisedHand';
 import { test } from '../testing/signedIn';
 
 /**

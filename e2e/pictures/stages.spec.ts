@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
-import { atBench, carryOnUntil, letHandDo, letPass, openDemo, type Here } from '../testing/practice';
+import { atBench, openDemo } from '../testing/practice';
+import { carryOnUntil, letHandDo, letPass, type Here } from '../testing/practisedHand';
 import { test } from '../testing/signedIn';
 import { picture } from './picture';
 
