@@ -1,6 +1,6 @@
 import { mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
-import { procedureJsonSchema, provedRunFileJsonSchema, registerJsonSchema, runFileJsonSchema, RUN_FILE_FORMAT } from '@grellin/contract';
-import { catalogue, merged, type Procedure, type Verdict, factsOf, itemsOf } from '@grellin/core';
+import { figureTableJsonSchema, procedureJsonSchema, provedRunFileJsonSchema, registerJsonSchema, runFileJsonSchema, RUN_FILE_FORMAT } from '@grellin/contract';
+import { catalogue, drawings, drawingSvg, merged, type Procedure, type Verdict, factsOf, itemsOf } from '@grellin/core';
 import { practiceRun, type PracticeOptions, type PracticeRun, rigFor, truthOf } from '@grellin/core/practice';
 
 /**
@@ -51,10 +51,21 @@ export function samplesOf(p: Procedure): readonly Sample[] {
   return samples;
 }
 
+/** The page of all drawings, with where each is shown. */
+export function handWork(): string {
+  const shownIn = (id: string): string =>
+    catalogue
+      .flatMap((p) => p.stages.flatMap((s) => [...s.steps, ...itemsOf(s.method)].filter((x) => x.drawing === id).map((x) => `${p.title}: ${x.text}`)))
+      .map((line) => `- ${line}`)
+      .join('\n');
+  const parts = drawings.map((d) => `## ${d.title}\n\n![${d.words}](drawings/${d.id}.svg)\n\n${d.words}\n\n${shownIn(d.id)}\n`);
+  return `# Hand-work, drawn\n\nWritten by \`npm run samples\` from the same drawings that the bench shows. What moves is in the accent colour, with an arrow. Common practice; the maker’s instructions come first.\n\n${parts.join('\n')}`;
+}
+
 export function runFileOf({ plan, opened, events }: PracticeRun): unknown {
   // The file's head stands for the opening event, which the person's source had counted as its first.
   const rest = merged(events.slice(1));
-  const { startedAt, ruleSet, clock, assets, instruments, lists } = opened;
+  const { startedAt, ruleSet, clock, assets, instruments, lists, tables } = opened;
   return {
     format: RUN_FILE_FORMAT,
     procedure: { id: plan.procedure.id, edition: plan.procedure.edition },
@@ -64,11 +75,13 @@ export function runFileOf({ plan, opened, events }: PracticeRun): unknown {
     assets,
     instruments,
     ...(lists ? { lists } : {}),
+    ...(tables ? { tables } : {}),
     events: rest.map((e, i) => ({ ...e, id: `e${i + 1}` })),
   };
 }
 
 function writeAll(): void {
+  mkdirSync('docs/drawings', { recursive: true });
   mkdirSync('docs/samples', { recursive: true });
   for (const old of readdirSync('docs/samples')) if (old.endsWith('.json')) rmSync(`docs/samples/${old}`);
   for (const p of catalogue)
@@ -79,6 +92,9 @@ function writeAll(): void {
   writeFileSync('docs/run-file.schema.json', `${JSON.stringify(runFileJsonSchema(), null, 2)}\n`);
   writeFileSync('docs/run-file-2.schema.json', `${JSON.stringify(provedRunFileJsonSchema(), null, 2)}\n`);
   writeFileSync('docs/register.schema.json', `${JSON.stringify(registerJsonSchema(), null, 2)}\n`);
+  for (const d of drawings) writeFileSync(`docs/drawings/${d.id}.svg`, drawingSvg(d));
+  writeFileSync('docs/hand-work.md', handWork());
+  writeFileSync('docs/figure-table.schema.json', `${JSON.stringify(figureTableJsonSchema(), null, 2)}\n`);
   writeFileSync('docs/procedure.schema.json', `${JSON.stringify(procedureJsonSchema(), null, 2)}\n`);
 }
 

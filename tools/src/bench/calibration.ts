@@ -69,7 +69,7 @@ function recordOf(
 
 function planOf(of: string | Procedure, ruleSet: string, assets: AttributesByRole, lists?: Lists): Plan {
   const procedure = typeof of === 'string' ? procedureById(of) : of;
-  const made = procedure && makePlan(procedure, 'd', ruleSet, assets, undefined, lists);
+  const made = procedure && makePlan(procedure, 'd', ruleSet, assets, undefined, { lists });
   if (!made?.ok) throw new Error(`no plan of ${procedure?.id ?? ruleSet} to calibrate with`);
   return made.plan;
 }

@@ -74,6 +74,14 @@ function vehicle(tag: string, kind: string, title: string, useAs: string, ruleSe
   };
 }
 
+const owed = (procedure: string, ruleSet: string, interval: string, dueInDays: number): DemoOwed => ({
+  procedure,
+  ruleSet,
+  interval,
+  counting: 'rolling',
+  dueInDays,
+});
+
 export const assets: readonly DemoAsset[] = [
   suit(1, 'large', 'Fire store', 'ASTM F1052', 'in-h2o-4', 5),
   suit(2, 'medium', 'Fire store', 'EN 943-1', 'mbar-16.5', 12),
@@ -88,7 +96,10 @@ export const assets: readonly DemoAsset[] = [
   suit(11, 'large', 'Fire store', 'ASTM F1052', 'in-h2o-4', 60),
   suit(12, 'medium', 'Fire store', 'NFPA 1991', 'mm-h2o-100', 88),
   vehicle('TR-01', 'truck', 'Crawler 1, prime mover', 'combination', 'combination', 2, 'P1M', 18),
-  vehicle('TR-02', 'truck', 'Stores truck', 'single', 'single', 1, 'P1M', 2),
+  {
+    ...vehicle('TR-02', 'truck', 'Stores truck', 'single', 'single', 1, 'P1M', 2),
+    also: [owed('brakes.strokes', 'most', 'P1M', 22), owed('brakes.in-cab', 'general', 'P1W', 5)],
+  },
   vehicle('TR-03', 'truck', 'Fuel bowser', 'single', 'single', 1, 'P1M', 11),
   vehicle('TR-04', 'truck', 'Crawler 2, prime mover', 'combination', 'combination', 3, 'P1M', 20),
   vehicle('TR-05', 'truck', 'Snow plough', 'build from low', 'build-from-low', 1, 'P1M', 6),
@@ -98,14 +109,6 @@ export const assets: readonly DemoAsset[] = [
   vehicle('FA-01', 'fire-apparatus', 'Foam tender', 'fire apparatus', 'fire-apparatus', 1, 'P1W', 1),
   vehicle('FA-02', 'fire-apparatus', 'Rescue tender', 'fire apparatus', 'fire-apparatus', 1, 'P1W', 4),
 ];
-
-const owed = (procedure: string, ruleSet: string, interval: string, dueInDays: number): DemoOwed => ({
-  procedure,
-  ruleSet,
-  interval,
-  counting: 'rolling',
-  dueInDays,
-});
 
 /** An item like the one that the practice of its procedure is done on. */
 function practised(tag: string, serial: string, kind: string, title: string, place: string, owes: DemoOwed, ...also: readonly DemoOwed[]): DemoAsset {
@@ -188,14 +191,15 @@ export const rest: readonly DemoAsset[] = [
   ...spread(3, 30, 1700).map(({ n, due }) => practised(`CY-${two(n)}`, `SY-${88041 + n * 16}`, 'cylinder', 'Cylinder 12 L, 200 bar, steel', n % 2 === 0 ? 'Gas store' : 'Fire store', owed('cyl.visual', 'us-metal', 'P1Y', due % 350))),
   ...spread(2, 8, 900).map(({ n, due }) => practised(`TK-${two(n)}`, `ST-10${two(n)}`, 'ibc', 'Transport tank 1000 L', 'Fuel farm', owed('tank.ibc', 'un', 'P30M', due))),
   ...spread(2, 3, 360).map(({ n, due }) => practised(`FT-${two(n)}`, `ST-20${two(n)}`, 'storage-tank', 'Aviation fuel tank', 'Fuel farm', owed('tank.vapour-10', 'in-use', 'P1Y', due))),
+  practised('TK-09', 'ST-1099', 'ibc', 'Transport tank 1000 L, 2 psi school', 'Fuel farm', owed('tank.ibc', 'psi-2', 'P5Y', 1200), owed('tank.ibc-look', 'general', 'P30M', 300)),
   practised('CT-02', 'ST-3002', 'cargo-tank', 'Bowser tank, second compartment', 'Fuel farm', owed('tank.cargo', 'annual', 'P1Y', 77)),
   ...spread(2, 6, 1000).map(({ n, due }) => practised(`PV-${two(n)}`, `SV-4${two(n)}`, 'vent-valve', 'Pressure-vacuum vent valve', 'Fuel farm', owed('valve.vent', 'in-order', 'P3Y', due))),
   ...spread(2, 8, 1700).map(({ n, due }) => practised(`RV-${two(n)}`, `SV-5${two(n)}`, 'relief-valve', 'Relief valve, 100 psi', n % 2 === 0 ? 'Gas store' : 'Boiler house', owed('valve.relief', 'asme', 'P5Y', due))),
   ...spread(3, 8, 360).map(({ n, due }) => practised(`SS-${two(n)}`, `SG-${n}`, 'sealed-store', n % 2 === 0 ? `Grain store ${n}` : `Seed store ${n}`, 'Grain hall', owed('store.half-life', 'new', 'P1Y', due))),
 ]; // prettier-ignore
 
-/** Trailers owe nothing by themselves: they are tested with what pulls them. */
-export const trailers: readonly Omit<DemoAsset, 'owes'>[] = [
+/** Trailers owe for themselves, and are tested with what pulls them. */
+export const trailers: readonly DemoAsset[] = [
   {
     tag: 'TL-01',
     serial: 'SV-TL01-88',
@@ -203,8 +207,17 @@ export const trailers: readonly Omit<DemoAsset, 'owes'>[] = [
     title: 'Sledge trailer',
     place: 'Vehicle hall',
     attributes: { reservoir: litres(30), axles: number(1) },
+    owes: owed('brakes.strokes', 'most', 'P1M', 20),
   },
-  { tag: 'TL-02', serial: 'SV-TL02-88', class: 'trailer', title: 'Tank trailer', place: 'Fuel farm', attributes: { reservoir: litres(45), axles: number(2) } },
+  {
+    tag: 'TL-02',
+    serial: 'SV-TL02-88',
+    class: 'trailer',
+    title: 'Tank trailer',
+    place: 'Fuel farm',
+    attributes: { reservoir: litres(45), axles: number(2) },
+    owes: owed('brakes.strokes', 'most', 'P1M', 22),
+  },
   {
     tag: 'TL-04',
     serial: 'SV-TL04-93',
@@ -212,6 +225,7 @@ export const trailers: readonly Omit<DemoAsset, 'owes'>[] = [
     title: 'Hut on runners',
     place: 'Vehicle hall',
     attributes: { reservoir: litres(30), axles: number(2) },
+    owes: owed('brakes.strokes', 'most', 'P1M', 24),
   },
   {
     tag: 'TL-03',
@@ -220,5 +234,6 @@ export const trailers: readonly Omit<DemoAsset, 'owes'>[] = [
     title: 'Flat trailer',
     place: 'Vehicle hall',
     attributes: { reservoir: litres(30), axles: number(2) },
+    owes: owed('brakes.strokes', 'most', 'P1M', 26),
   },
 ];

@@ -1,4 +1,5 @@
 import { addDays, lifeEnd, firstDue, usualRule, usualChecksOf } from '@grellin/core';
+import { practiceTimes } from '@grellin/core/practice';
 import {
   asset,
   authoriseForAll,
@@ -12,6 +13,7 @@ import {
   occasion,
   planBench,
   publishCatalogue,
+  publishTable,
   refreshMissing,
   refreshStanding,
   type Transaction,
@@ -63,7 +65,7 @@ export async function loadDemo(tx: Transaction, now: Moment): Promise<void> {
   const gauges = gaugesOf(testable, rows, today);
   await insertInstruments(tx, gauges, now);
 
-  for (const a of testable) {
+  for (const a of [...testable, ...trailers]) {
     const owner = rows.get(a.tag);
     if (!owner) continue;
     for (const { dueInDays, triggers = [], never = false, ...owes } of [a.owes, ...(a.also ?? [])]) {
@@ -74,6 +76,7 @@ export async function loadDemo(tx: Transaction, now: Moment): Promise<void> {
       await tx.insert(obligation).values({ id: v7(), asset: owner.id, ...owes, triggers: [...triggers], filled, anchor, due, ...done });
     }
   }
+  await publishTable(tx, practiceTimes, false, officer, new Moment(now.getTime() - 400 * DAY_MS, now.zone));
   const told = new Set(past.map((s) => s.tag));
   const everyday = testable.flatMap((a, i) => {
     // What is late or was never tested has its last run further back, or none.

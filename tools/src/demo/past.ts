@@ -55,8 +55,8 @@ export async function pastRun({ tx, by, now, gauges }: PastContext, story: PastS
   const role = mainRole(document);
   // The figures of that day are those of the practice; what the register carries is the item's own.
   const attributes = { ...Object.values(bench.setup.assets)[0]?.attributes, ...tested.attributes };
-  const { lists } = bench.setup;
-  const made = makePlan(document, digest, owes.ruleSet, { [role]: attributes }, undefined, lists);
+  const { lists, tables } = bench.setup;
+  const made = makePlan(document, digest, owes.ruleSet, { [role]: attributes }, undefined, bench.setup);
   if (!made.ok) throw new Error(`${tested.tag}: ${JSON.stringify(made.refusal)}`);
   // Working hours: half past eight and on, as the list goes.
   const startedAt = new Date(new Date(now.getTime() - story.daysAgo * DAY_MS).setUTCHours(8, 30 + (seed % 25), 0, 0));
@@ -79,6 +79,7 @@ export async function pastRun({ tx, by, now, gauges }: PastContext, story: PastS
     assets: { [role]: { id: tested.tag, attributes } },
     instruments: instrumentCopies,
     ...(lists ? { lists } : {}),
+    ...(tables ? { tables } : {}),
     clock: 'simulated',
   };
   const { events: said } = perform({
