@@ -1,9 +1,7 @@
 import {
   checkProcedure,
   measures,
-  type Bound,
   type CheckItem,
-  type Condition,
   type DecisionRule,
   type Limit,
   type MethodKind,
@@ -17,87 +15,17 @@ import {
   type Shown,
   type Stage,
   type Step,
-  type Value,
 } from '@grellin/core';
-import { array, bool, lazy, mixed, string, type InferType, type Lazy, type Schema } from 'yup';
-import { describeAs, jsonSchemaOf, type JsonSchema } from './jsonSchema';
+import { array, mixed, string, type InferType } from 'yup';
+import { jsonSchemaOf, type JsonSchema } from './jsonSchema';
 import { byType, date, finite, id, oneOf, optionally, optionalRecordOf, recordOf, unit, whole, words } from './primitives';
 import { Malformed, parse } from './problem';
 import { quantitySchema } from './quantity';
+import { conditionAgain, has, only, ref, sourceSchema, termsJsonSchema, valueAgain } from './procedureTerms';
 import { same } from './same';
 import { choice, shape } from './shape';
 
 /** A document of the procedure language, as an officer writes it: the built-in ones are the same documents. */
-
-const only = () => bool().oneOf([true]).optional() as Schema<true | undefined>;
-const ref = () =>
-  string<`${string}.${string}`>()
-    .required()
-    .matches(/^[A-Za-z0-9][A-Za-z0-9-]*\.[A-Za-z0-9][A-Za-z0-9]*$/, 'attribute');
-
-/** Refers to a schema that contains itself; the published JSON Schema names it under `$defs`. */
-const within = <T>(name: string, make: () => Lazy<T> | Schema<T>): Lazy<T> =>
-  describeAs(
-    lazy(() => make() as Schema<T>),
-    () => ({ $ref: `#/$defs/${name}` }),
-  );
-const conditionAgain = within<Condition>('condition', () => conditionSchema);
-const valueAgain = within<Value>('value', () => valueSchema);
-
-const has = (given: unknown, key: string): boolean => typeof given === 'object' && given !== null && Object.hasOwn(given, key);
-
-const allOf = shape({
-  all: array().of(conditionAgain).required().max(20, 'long'),
-});
-const isOneOf = shape({
-  attribute: ref(),
-  is: array()
-    .of(byType<string | boolean>((given) => (typeof given === 'boolean' ? bool().required() : words(200)), [bool().required(), words(200)]))
-    .required()
-    .min(1, 'short'),
-});
-const printed = array().of(quantitySchema).required().min(1, 'short').max(10, 'long');
-const bound = optionally(byType<Bound>((given) => (Array.isArray(given) ? printed : quantitySchema), [quantitySchema, printed]));
-const between = shape({ attribute: ref(), from: bound, upTo: bound, below: bound });
-const conditionSchema: Lazy<Condition> = byType<Condition>(
-  (given) => (has(given, 'all') ? allOf : has(given, 'is') ? isOneOf : between),
-  [allOf, isOneOf, between],
-);
-same<InferType<typeof allOf> | InferType<typeof isOneOf> | InferType<typeof between>, Condition>(true);
-
-const attributeValue = shape({ attribute: ref() });
-const rowsValue = shape({
-  rows: array()
-    .of(shape({ when: conditionAgain, value: valueAgain }))
-    .required()
-    .min(1, 'short')
-    .max(200, 'long'),
-});
-const formulaValue = shape({ formula: id(), of: recordOf(valueAgain) });
-const tableValue = shape({ table: id(), figure: id() });
-const valueSchema: Lazy<Value> = byType<Value>(
-  (given) =>
-    has(given, 'rows')
-      ? rowsValue
-      : has(given, 'formula')
-        ? formulaValue
-        : has(given, 'table')
-          ? tableValue
-          : has(given, 'attribute')
-            ? attributeValue
-            : quantitySchema,
-  [quantitySchema, attributeValue, rowsValue, formulaValue, tableValue],
-);
-same<
-  | InferType<typeof attributeValue>
-  | InferType<typeof rowsValue>
-  | InferType<typeof formulaValue>
-  | InferType<typeof tableValue>
-  | InferType<typeof quantitySchema>,
-  Value
->(true);
-
-const sourceSchema = shape({ title: words(300), clause: words(300).optional() });
 
 const comparison = () => choice('<', '<=', '>', '>=');
 const parameterSchema = shape({ value: valueAgain, source: sourceSchema });
@@ -351,7 +279,7 @@ export function procedureJsonSchema(): JsonSchema {
     $id: 'urn:grellin:schema:procedure:1',
     title: 'Grellin procedure, edition 1',
     ...jsonSchemaOf(procedureSchema),
-    $defs: { condition: jsonSchemaOf(conditionSchema), value: jsonSchemaOf(valueSchema) },
+    $defs: termsJsonSchema(),
   };
 }
 

@@ -7,7 +7,8 @@ import { drawingById } from './drawing';
 import { everyCase } from './everyCase';
 import { reachedNever, turnsOf, wayOf } from './setUp';
 import { byKind, factsOf, itemsOf, limitedChannels, WORKING_READ, type Method } from './method';
-import { carriedOut, channelsUsed } from './plan';
+import { channelsUsed } from './askedOf';
+import { carriedOut } from './carriedOut';
 import { askedFigures, channelsOf, figuresOf } from './stageFigures';
 import { listsUsed, originOf, unroll } from './unroll';
 

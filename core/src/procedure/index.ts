@@ -42,24 +42,9 @@ export { everyCase } from './everyCase';
 export { channelsOf, figuresOf, stepChannels } from './stageFigures';
 export { byKind, WORKING_READ, channelsRead, factsOf, figuresShownOn, isLook, itemsOf, limitedChannels, methodFacts, routeOf, shownChannels } from './method';
 export { measures } from './term';
-export {
-  figureOf,
-  channelsUsed,
-  mainRole,
-  mustBeFitted,
-  makePlan,
-  strict,
-  suitedRuleSet,
-  unknownAttributes,
-  valuesOf,
-  type OfTheDay,
-  type Plan,
-  type PlanRefusal,
-  type PlanResult,
-  type ProvedStage,
-  type ResolvedLimit,
-  type RunProof,
-} from './plan';
+export { channelsUsed, mainRole, mustBeFitted, strict, suitedRuleSet, unknownAttributes, valuesOf } from './askedOf';
+export { figureOf, makePlan, type OfTheDay, type Plan, type PlanResult, type ProvedStage, type ResolvedLimit, type RunProof } from './plan';
+export type { PlanRefusal } from './planLack';
 export { lackOf, mendMark, mendOf, neverFor, reachedNever, standsAtFirst, turnsOf, wayOf, type Turn } from './setUp';
 export { commonPractice, fromMemory } from './source';
 export { askedOfEach, countsOf, leastOf, listsUsed, originOf, toldInWords, unroll, type ListRefusal, type Lists, type ToldList, type Unrolled } from './unroll';
