@@ -3,6 +3,8 @@ export * from './figureTable';
 export * from './instrument';
 export * from './leak';
 export * from './log';
+export * from './alongBody';
+export * from './opening';
 export * from './runBody';
 export * from './item';
 export { jsonSchemaOf, type JsonSchema } from './jsonSchema';

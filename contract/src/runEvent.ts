@@ -85,6 +85,7 @@ export const eventSchemas = {
     proof: proofSchema.optional().default(undefined),
     clock: choice('live', 'simulated'),
     retestOf: uuid().optional(),
+    away: shape({ along: uuid(), takenAt: instant() }).optional().default(undefined),
   }),
   began: event('began', { ...stage, ...reason }),
   ended: event('ended', { ...stage, ...reason }),

@@ -57,6 +57,8 @@ export interface AssetView extends AssetRow {
   readonly kits: readonly { readonly id: string; readonly name: string }[];
   /** What was told of the day when it was tested last, by procedure: what a form begins with. */
   readonly told: Readonly<Record<string, Lists>>;
+  /** Who has it on a device that is away, and until when: a test of it may be under way that the server does not know of. */
+  readonly along: readonly { readonly by: string; readonly until: string }[];
 }
 
 /** A change of the register that can be taken back. */

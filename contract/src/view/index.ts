@@ -1,4 +1,5 @@
 /** What the API answers with, a file a noun. The server builds these; the browser only reads them. */
+export type * from './along';
 export type * from './asset';
 export type * from './figureTable';
 export type * from './instrument';
@@ -7,6 +8,7 @@ export type * from './obligation';
 export type * from './page';
 export type * from './person';
 export type * from './plan';
+export type * from './procedure';
 export type * from './record';
 export type * from './round';
 export type * from './run';

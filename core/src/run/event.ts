@@ -48,6 +48,8 @@ export interface Opened {
   readonly clock: ClockKind;
   /** The run that this one is a retest of. */
   readonly retestOf?: Id;
+  /** It was opened on a device that was away from the server, with what that had taken along: its times are the device's. */
+  readonly away?: { readonly along: Id; readonly takenAt: Words };
 }
 
 /** What the server found when a run had come to its end: it seals the chain, so that a verdict turned over is a broken chain. */
@@ -93,3 +95,11 @@ export type EventBody =
 export type RunEvent = EventHead & EventBody;
 export type EventKind = RunEvent['kind'];
 export type EventOf<K extends EventKind> = Extract<RunEvent, { kind: K }>;
+
+/**
+ * The last moment that some events tell of, ms on the run's clock: samples go on after the moment at which they begin.
+ * @example lastMoment([{ kind: 'samples', at: 1000, everyMs: 500, values: [1, 2, 3] }, { kind: 'sealed', at: 1500 }]) // 2000
+ */
+export function lastMoment(events: readonly RunEvent[]): number {
+  return events.reduce((last, e) => Math.max(last, e.kind === 'samples' ? e.at + (e.values.length - 1) * e.everyMs : e.at), 0);
+}

@@ -1,8 +1,9 @@
 export type * from './event';
+export { lastMoment } from './event';
 export { asSaid, fold, foldAll } from './fold';
 export { unclaimedLetGo } from './letGo';
 export { curveInWords, curvesOf, type Curve } from './curves';
-export { itemsInWords } from './itemsInWords';
+export { awayInWords, itemsInWords } from './itemsInWords';
 export { instrumentFitness, type Decides, type Fitness, type Unfit, type UnfitCode } from './fitness';
 export { begunInTest, endedBy, findingsOf, judge, requiredStages, verdictSentence, verdictWord, type RunResult } from './judge';
 export { merged } from './merged';

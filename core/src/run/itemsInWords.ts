@@ -1,5 +1,5 @@
 import { attributeInWords, attributesOf, mainRole, type Procedure, type Role, type ToldList } from '../procedure';
-import type { AssetCopy } from './event';
+import type { AssetCopy, Opened } from './event';
 
 /** Beyond every date: what has no end. */
 const NO_END = '9999-12-31';
@@ -23,4 +23,27 @@ export function itemsInWords(procedure: Procedure, items: Readonly<Record<Role, 
     return { name: item.id, words: [...figures, ...carried].join('; ') };
   });
   return { title: 'What was tested', things };
+}
+
+/** An instant as the clocks of the station show it, to the minute. @param offset from UTC, `+13:00` */
+function atStation(instant: string, offset: string): string {
+  const [, sign = '+', hours = '0', minutes = '0'] = /^([+-])(\d\d):(\d\d)$/.exec(offset) ?? [];
+  const ms = (Number(hours) * 60 + Number(minutes)) * 60_000 * (sign === '-' ? -1 : 1);
+  return new Date(Date.parse(instant) + ms).toISOString().slice(0, 16).replace('T', ' ');
+}
+
+/**
+ * That a run was carried out away from the server, as its record tells it.
+ * @example awayInWords({ startedAt: '2026-12-01T08:30:00Z', offset: '+13:00', away: { along: 'a', takenAt: '2026-12-01T08:00:00Z' } })?.things[0] // { name: 'Taken along', words: '2026-12-01 21:00' }
+ */
+export function awayInWords({ startedAt, offset = '+00:00', away }: Pick<Opened, 'startedAt' | 'offset' | 'away'>): ToldList | null {
+  if (!away) return null;
+  return {
+    title: 'Carried out away from the server',
+    things: [
+      { name: 'Taken along', words: atStation(away.takenAt, offset) },
+      { name: 'Begun', words: `${atStation(startedAt, offset)} by the device’s own clock; there was time for all of it before it was handed in` },
+      { name: 'Known there', words: 'what was known when it was taken along, and nothing that came later' },
+    ],
+  };
 }

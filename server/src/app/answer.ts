@@ -1,11 +1,12 @@
-import { Malformed, type Problem } from '@grellin/contract';
+import { Malformed, Refused, type Problem } from '@grellin/contract';
 import type { FastifyError, FastifyInstance } from 'fastify';
-import { Coded } from '../base';
+import { Coded, errorCodes } from '../base';
 import { isAway, isNoValue } from '../db';
 
 /** Turns whatever went wrong into a coded answer. What we did not foresee is logged and told apart from what the client did. */
 function answerTo(error: FastifyError | Error): { readonly status: number; readonly problem: Problem } {
   if (error instanceof Coded) return { status: error.status, problem: { code: error.code, message: error.message, values: error.values } };
+  if (error instanceof Refused) return { status: errorCodes[error.code], problem: { code: error.code, message: error.message, values: error.values } };
   if (error instanceof Malformed) return { status: 400, problem: { code: 'malformed', message: error.message, flaws: error.flaws } };
   if (isAway(error))
     return { status: 503, problem: { code: 'database.away', message: 'The database cannot be reached just now. Nothing was changed: try again.' } };

@@ -19,6 +19,7 @@ import { leakRoutes } from '../register/leak';
 import { obligationRoutes } from '../register/obligation';
 import { FanOut, Histories, InstrumentReader, LiveRuns, OpenStreams, runRoutes } from '../run';
 import { recordRoutes } from '../record';
+import { alongRoutes } from '../along';
 import { roundRoutes } from '../round';
 import { calibrationRoutes } from '../calibration';
 import { todayRoutes } from '../answer/today';
@@ -108,6 +109,7 @@ export async function build(config: Config, clocks: Clocks = machineClocks): Pro
   await app.register(obligationRoutes, parts);
   await app.register(runRoutes, parts);
   await app.register(roundRoutes, parts);
+  await app.register(alongRoutes, parts);
   await app.register(recordRoutes, parts);
   await app.register(calibrationRoutes, parts);
   await app.register(todayRoutes, parts);

@@ -1,2 +1,2 @@
 export { calibrationRoutes } from './routes';
-export { calibrate } from './store';
+export { calibrate, recallHandedIn } from './store';

@@ -49,6 +49,66 @@ async function stillProved(tx: Transaction, id: string, instrumentId: string, po
   return opened !== undefined && provesStill(await planOf(tx, opened), events, new Set(read.map((r) => r.channel)), points);
 }
 
+/** A run that was read with an instrument. */
+interface ReadWith {
+  readonly run: string;
+  readonly asset: string;
+  readonly procedure: string;
+}
+
+/**
+ * Judges one run again without the error that an instrument of it was found with.
+ * @param channels what of the run was read with it
+ */
+async function recallRun(
+  tx: Transaction,
+  i: Pick<InstrumentEntity, 'id'>,
+  found: { readonly id: string; readonly points: readonly CalibrationPoint[] },
+  meta: ReadWith,
+  channels: ReadonlySet<string>,
+  now: Moment,
+): Promise<void> {
+  const { points } = found;
+  const events = (await eventsAfter(tx, meta.run, 0)).filter((e) => !e.late).map((e) => e.event);
+  const opened = events[0];
+  if (!opened) return;
+  const plan = await planOf(tx, opened);
+  const { before, after, changes } = recall(plan, events, channels, points);
+  const first = headline(plan, after.findings);
+  // What another run proved of the rig was read with the same instruments: it is looked at again too.
+  const lost = opened.kind === 'opened' && opened.proof !== undefined && !(await stillProved(tx, opened.proof.run, i.id, points));
+  await tx.insert(recalled).values({
+    calibration: found.id,
+    run: meta.run,
+    asset: meta.asset,
+    procedure: meta.procedure,
+    before: before.verdict,
+    after: lost && after.verdict === 'pass' ? 'undecided' : after.verdict,
+    // A pass that stands as a pass, a fail that stands: nothing has to be done for it.
+    changes: (changes || lost) && before.verdict === 'pass',
+    words: lost ? `The rig was proved in ${opened.proof.record}, and is proved no longer` : first ? findingInWords(first) : '',
+    at: now,
+  });
+}
+
+/**
+ * The same for a run that is handed in after one of its instruments was found out of tolerance: it was read with it before that was known.
+ * @param since from when on calibrations may have been found that the run does not know of
+ */
+export async function recallHandedIn(tx: Transaction, meta: ReadWith & { readonly startedAt: Date }, since: Date, now: Moment): Promise<void> {
+  const read = await tx.select().from(runInstrument).where(eq(runInstrument.run, meta.run));
+  for (const id of new Set(read.map((r) => r.instrument))) {
+    const bad = await tx
+      .select()
+      .from(calibration)
+      .where(
+        and(eq(calibration.instrument, id), eq(calibration.outOfTolerance, true), gte(calibration.at, since), gte(calibration.on, now.dayOf(meta.startedAt))),
+      );
+    const channels = new Set(read.filter((r) => r.instrument === id).map((r) => r.channel));
+    for (const c of bad) await recallRun(tx, { id }, c, meta, channels, now);
+  }
+}
+
 /**
  * Judges every run again that was read with an instrument since its last good calibration, without the error that it was found with. Those whose verdict
  * changes block their item until a later test has passed; the sealed records stay as they are.
@@ -72,26 +132,7 @@ async function recallSince(
   for (const u of used) channels.set(u.run, (channels.get(u.run) ?? new Set()).add(u.channel));
   for (const [id, of] of channels) {
     const meta = used.find((u) => u.run === id);
-    const events = (await eventsAfter(tx, id, 0)).filter((e) => !e.late).map((e) => e.event);
-    const opened = events[0];
-    if (!meta || !opened) continue;
-    const plan = await planOf(tx, opened);
-    const { before, after, changes } = recall(plan, events, of, points);
-    const first = headline(plan, after.findings);
-    // What another run proved of the rig was read with the same instruments: it is looked at again too.
-    const lost = opened.kind === 'opened' && opened.proof !== undefined && !(await stillProved(tx, opened.proof.run, i.id, points));
-    await tx.insert(recalled).values({
-      calibration: calibrationId,
-      run: id,
-      asset: meta.asset,
-      procedure: meta.procedure,
-      before: before.verdict,
-      after: lost && after.verdict === 'pass' ? 'undecided' : after.verdict,
-      // A pass that stands as a pass, a fail that stands: nothing has to be done for it.
-      changes: (changes || lost) && before.verdict === 'pass',
-      words: lost ? `The rig was proved in ${opened.proof.record}, and is proved no longer` : first ? findingInWords(first) : '',
-      at: now,
-    });
+    if (meta) await recallRun(tx, i, { id: calibrationId, points }, meta, of, now);
   }
 }
 

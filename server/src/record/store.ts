@@ -1,5 +1,5 @@
 import type { RecordRow, RecordView } from '@grellin/contract';
-import { curvesOf, itemsInWords, readingTables, reasonGiven, proofInWords, tablesInWords, toldInWords, usable, type Plan } from '@grellin/core';
+import { awayInWords, curvesOf, itemsInWords, readingTables, reasonGiven, proofInWords, tablesInWords, toldInWords, usable, type Plan } from '@grellin/core';
 import { asc, desc, eq, inArray } from 'drizzle-orm';
 import { Coded } from '../base';
 import { account, asset, holdLifted, instrument, type Queries, record, run, runAsset, runInstrument, standing } from '../db';
@@ -154,6 +154,7 @@ export async function recordView(db: Queries, histories: Histories, number: stri
     .where(eq(runInstrument.run, row.run))
     .orderBy(asc(runInstrument.channel));
   const reasons = await reasonsGiven(db, row.run, plan);
+  const away = state.opened && awayInWords(state.opened);
   return {
     ...row,
     document: plan.procedure,
@@ -168,6 +169,7 @@ export async function recordView(db: Queries, histories: Histories, number: stri
     reasons,
     told: [
       ...(state.opened ? [itemsInWords(plan.procedure, state.opened.assets)] : []),
+      ...(away ? [away] : []),
       ...(state.opened?.proof ? [proofInWords(state.opened.proof)] : []),
       ...tablesInWords(state.opened?.tables ?? {}),
       ...toldInWords(plan.procedure, state.opened?.lists ?? {}),

@@ -47,3 +47,9 @@ export async function runClock(db: Queries, entity: RunEntity, now: ClockReading
   const { rows } = await db.execute<{ ms: string }>(sql`SELECT ${databaseMs} AS ms`);
   return passedSince(seen, now, { ...from, databaseMs: Number(rows[0]?.ms) });
 }
+
+/** How much time has passed since a moment that was seen, ms: as `passedSince` has it, the least that the clocks agree on. A step of one of them is no more than that. */
+export async function elapsedSince(db: Queries, seen: ClockSeen, at: Date, now: ClockReading): Promise<number> {
+  const { rows } = await db.execute<{ ms: string }>(sql`SELECT ${databaseMs} AS ms`);
+  return passedSince(seen, now, { startedMs: at.getTime(), clockMs: 0, databaseMs: Number(rows[0]?.ms) }).atMs;
+}

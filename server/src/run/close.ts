@@ -21,6 +21,8 @@ export interface Closing {
   readonly head: Head;
   readonly by: string;
   readonly now: Moment;
+  /** The day of the test, where it was carried out away and is handed in later. */
+  readonly doneOn?: string;
 }
 
 /** Writes the record of a run that has come to its end, and the next due date when it passed. */
@@ -32,7 +34,7 @@ export async function closeRun(tx: Transaction, c: Closing): Promise<void> {
   const [tested] = await tx.select().from(asset).where(eq(asset.id, c.entity.asset));
   // What is played on a rig says nothing of a real item, nor of one that is coupled to what is practised on.
   const counts = !c.result.simulated || coupled.every((t) => t.practice);
-  const doneOn = c.now.day;
+  const doneOn = c.doneOn ?? c.now.day;
   const passes = c.result.verdict === 'pass' && counts;
   const settled = new Map<string, string | null>();
   // A trailer owes for itself, and is tested with what pulls it: one pass settles for each.
@@ -43,7 +45,7 @@ export async function closeRun(tx: Transaction, c: Closing): Promise<void> {
   if (passes) await closeLeaks(tx, c.entity, c.now);
   const first = headline(c.plan, c.result.findings);
   const numbered = await tx.execute<{ n: string }>(sql`SELECT nextval('record_number')::text AS n`);
-  const number = `GR-${doneOn.slice(0, 4)}-${(numbered.rows[0]?.n ?? '0').padStart(5, '0')}`;
+  const number = `GR-${c.now.day.slice(0, 4)}-${(numbered.rows[0]?.n ?? '0').padStart(5, '0')}`;
   const kept = { findings: c.result.findings, earlier: c.result.earlier };
   const sealed: EventOf<'recorded'> = {
     id: v7(),

@@ -1,4 +1,4 @@
-import { begunInTest, fold, judge, may, refusalInWords, type RunEvent, type RunResult, type RunState } from '@grellin/core';
+import { begunInTest, fold, judge, lastMoment, may, refusalInWords, type RunEvent, type RunResult, type RunState } from '@grellin/core';
 import { v7 } from 'uuid';
 import { Coded } from '../base';
 import { type RunEntity, type RunHistory } from './history';
@@ -15,7 +15,7 @@ function refuseAhead(entity: RunEntity, state: RunState, event: RunEvent, clockM
   // An instrument's own clock is what paces the run; samples out of a person's file are held to the clock like anything else.
   if (event.kind === 'samples' && instrument) return;
   if (event.kind === 'samples' && entity.paced) throw new Coded('source.reserved', 'An instrument sends this run’s readings: a file cannot.');
-  const last = event.kind === 'samples' ? event.at + (event.values.length - 1) * event.everyMs : event.at;
+  const last = lastMoment([event]);
   const limit = entity.paced ? state.at : clockMs + AHEAD_MS;
   if (last > limit) throw new Coded('event.ahead', 'This event is ahead of the run’s clock.', { at: String(last), clock: String(limit) });
 }

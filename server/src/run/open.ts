@@ -1,47 +1,14 @@
-import { attributeFlaws, type NewRun } from '@grellin/contract';
-import {
-  assetClass,
-  channelsOf,
-  makePlan,
-  may,
-  refusalInWords,
-  emptyRun,
-  isLook,
-  sameDimension,
-  unitRow,
-  type AssetCopy,
-  type Attributes,
-  type EventOf,
-  type InstrumentCopy,
-  type Lists,
-  type Plan,
-  type PlanResult,
-  type RunProof,
-  type Procedure,
-  type Quantity,
-  mainRole,
-  usable,
-} from '@grellin/core';
+import { itemsOf, openingOf, type CarriedAlong, type KnownGauge, type KnownItem, type NewRun } from '@grellin/contract';
+import { isLook, type Attributes, type EventOf, type InstrumentCopy, type Plan, type RunProof } from '@grellin/core';
 import { eq, inArray } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { type Clocks, Coded, type Moment } from '../base';
 import { asset, type Database, NEVER, obligation, type Queries, run, runAsset, runInstrument, standing } from '../db';
 import { tablesFor } from '../document';
 import { publishedById } from '../procedure';
-import { refuseOdd } from '../register/item';
 import { carriedBy, lockAssets, readinessOf, refuseCondemned } from '../standing';
 import { requireAuthorised } from '../account';
-import {
-  deviceKey,
-  type Devices,
-  fittedTo,
-  holdDevices,
-  instrumentById,
-  instrumentCopy,
-  type InstrumentEntity,
-  instrumentsById,
-  parseAddress,
-} from '../register/instrument';
+import { deviceKey, type Devices, fittedTo, holdDevices, instrumentById, type InstrumentEntity, instrumentsById, parseAddress } from '../register/instrument';
 import { chain } from './chain';
 import { asSeen } from './clock';
 import { giveLease, type Holder } from './lease';
@@ -49,75 +16,32 @@ import { GENESIS } from './seal';
 
 type AssetEntity = typeof asset.$inferSelect;
 
-async function assetsFor(
-  db: Queries,
-  document: Procedure,
-  given: NewRun['assets'],
-  figures: NonNullable<NewRun['figures']>,
-  sure: readonly string[],
-): Promise<Readonly<Record<string, AssetEntity>>> {
-  const ids = Object.values(given);
-  if (new Set(ids).size < ids.length) throw new Coded('run.itemTwice', 'One item is named twice: each has a place of its own.');
-  const rows = ids.length === 0 ? [] : await db.select().from(asset).where(inArray(asset.id, ids));
-  return Object.fromEntries(
-    Object.entries(given).map(([role, id]) => {
-      const found = rows.find((r) => r.id === id);
-      if (!found) throw new Coded('asset.unknown', 'There is no such asset.', { role });
-      const row = document.roles[role];
-      if (found.archivedAt) throw new Coded('asset.putAway', `${found.tag} is put away: take it back into use first.`, { role });
-      if (!row?.classes.includes(found.class)) throw new Coded('run.classWrong', `${found.tag} cannot be the ${role} of ${document.title}.`, { role });
-      return [role, withFigures(found, figures[role] ?? {}, sure)];
+/** What goes along with an item, with how that stands on a day. */
+export async function carriesOf(db: Queries, assetId: string, today: string): Promise<readonly CarriedAlong[]> {
+  const carried = await carriedBy(db, assetId);
+  return Promise.all(
+    carried.map(async ({ attribute, tag, id }): Promise<CarriedAlong> => {
+      const [stands] = id === null ? [] : await db.select().from(standing).where(eq(standing.asset, id));
+      if (!stands) return { attribute, tag, stands: null };
+      return { attribute, tag, stands: { ...readinessOf(stands, today), until: [stands.usableUntil, stands.lifeEnds ?? NEVER].sort()[0] ?? NEVER } };
     }),
   );
 }
 
-/** The attributes of an asset with the day's figures in their place. Only what its class asks for anew may be given. */
-function withFigures(found: AssetEntity, given: Readonly<Record<string, Quantity>>, sure: readonly string[]): AssetEntity {
-  const rows = assetClass(found.class)?.attributes ?? [];
-  for (const [name, value] of Object.entries(given)) {
-    const row = rows.find((r) => r.id === name);
-    const fits = row?.asked === true && row.type.kind === 'quantity' && unitRow(value.unit)?.dimension === row.type.dimension;
-    if (!fits) throw new Coded('run.figureUnknown', `${found.tag} is not asked for a figure ${name} of this kind.`, { figure: name });
-  }
-  refuseOdd(found.class, given, sure);
-  return { ...found, attributes: { ...found.attributes, ...given } };
+async function itemsFor(db: Queries, given: NewRun['assets'], today: string): Promise<readonly KnownItem[]> {
+  const ids = Object.values(given);
+  const rows: readonly AssetEntity[] = ids.length === 0 ? [] : await db.select().from(asset).where(inArray(asset.id, ids));
+  return Promise.all(rows.map(async (a) => ({ ...a, archived: a.archivedAt !== null, carries: await carriesOf(db, a.id, today) })));
 }
 
-/**
- * What goes along with an item, where its procedure asks whether that is in date: its own dates answer, and nobody's word does.
- * @throws Coded `asset.carriedUnfit`
- */
-async function carriedWith(db: Queries, document: Procedure, role: string, owner: AssetEntity, today: string): Promise<Pick<AssetCopy, 'carries'>> {
-  const told = JSON.stringify(document.stages);
-  const found = (await carriedBy(db, owner.id)).filter((c) => told.includes(`"unless":"${role}.${c.attribute}"`));
-  const carries = [];
-  for (const c of found) {
-    const [stands] = c.id === null ? [] : await db.select().from(standing).where(eq(standing.asset, c.id));
-    if (!stands) throw new Coded('asset.carriedUnfit', `${c.tag}, which ${owner.tag} carries, is not in the register.`, { tag: c.tag });
-    const ready = readinessOf(stands, today);
-    if (!usable(ready.readiness)) throw new Coded('asset.carriedUnfit', `${c.tag}, which ${owner.tag} carries, may not be used: ${ready.why}.`, { tag: c.tag });
-    carries.push({ id: c.tag, until: [stands.usableUntil, stands.lifeEnds ?? NEVER].sort()[0] ?? NEVER });
-  }
-  return carries.length > 0 ? { carries } : {};
-}
-
-/** What is told of the day, thing by thing: of lists that the procedure has, each figure one of its part's and of its kind. */
-function listsFor(document: Procedure, given: Lists, sure: readonly string[]): Lists {
-  for (const [list, things] of Object.entries(given)) {
-    const row = document.lists?.[list];
-    if (!row) throw new Coded('run.listUnknown', `${document.title} has no list ${list}.`, { list });
-    for (const [k, thing] of things.entries()) {
-      const [flaw] = attributeFlaws(row.part, thing);
-      const which = `${row.one} ${String(k + 1)}`;
-      if (flaw !== undefined) throw new Coded('run.figureUnknown', `${which} is not asked for a figure ${flaw} of this kind.`, { list, figure: flaw });
-      refuseOdd(row.part, thing, sure);
-    }
-  }
-  return given;
+/** The gauges that were chosen, and those that the items themselves have. */
+async function gaugesFor(db: Queries, given: NewRun, chosen: ReadonlyMap<string, InstrumentEntity>): Promise<readonly KnownGauge[]> {
+  const fitted = await Promise.all(Object.values(given.assets).map((id) => fittedTo(db, id)));
+  return [...chosen.values(), ...fitted.flat()].map((i) => ({ ...i, archived: i.archivedAt !== null }));
 }
 
 /** What a run says that it settles and repeats must be of the same item and procedure. */
-async function requireOwn(db: Queries, given: NewRun, mainAsset: string): Promise<void> {
+export async function requireOwn(db: Queries, given: NewRun, mainAsset: string): Promise<void> {
   if (given.obligation !== undefined) {
     const [owed] = await db.select().from(obligation).where(eq(obligation.id, given.obligation));
     if (!owed || owed.archivedAt) throw new Coded('obligation.unknown', 'Nothing of the kind is owed.');
@@ -141,41 +65,6 @@ async function rigOf(db: Queries, id: string | undefined): Promise<InstrumentEnt
   return found;
 }
 
-function instrumentFor(
-  channel: string,
-  document: Procedure,
-  assets: Readonly<Record<string, AssetEntity>>,
-  found: InstrumentEntity | undefined,
-): InstrumentEntity {
-  const row = document.channels[channel];
-  if (!row) throw new Coded('run.refused', `There is no channel ${channel}.`, { channel });
-  if (!found) throw new Coded('instrument.unknown', 'There is no such instrument.', { channel });
-  if (!sameDimension(found.low.unit, row.unit)) throw new Coded('instrument.unfit', `${found.tag} does not measure what ${row.title} needs.`, { channel });
-  if (found.archivedAt !== null) throw new Coded('instrument.unfit', `${found.tag} is put away.`, { channel });
-  if (found.fittedTo !== null && found.fittedTo !== assets[row.role]?.id)
-    throw new Coded('instrument.unfit', `${found.tag} is fitted to another item.`, { channel });
-  return found;
-}
-
-/** A gauge that the item itself has is read: who leaves it out would have only said what it shows. */
-async function refuseLeftOut(
-  db: Queries,
-  plan: Plan,
-  assets: Readonly<Record<string, AssetEntity>>,
-  chosen: Readonly<Record<string, InstrumentEntity>>,
-): Promise<void> {
-  const taken = new Set(Object.values(chosen).map((i) => i.id));
-  const unread = [...new Set(plan.stages.flatMap(channelsOf))].filter((c) => !chosen[c]);
-  for (const channel of unread) {
-    const row = plan.procedure.channels[channel];
-    const owner = assets[row?.role ?? ''];
-    const own = owner ? await fittedTo(db, owner.id) : [];
-    const left = own.find((i) => i.archivedAt === null && !taken.has(i.id) && sameDimension(i.low.unit, row?.unit ?? ''));
-    if (left)
-      throw new Coded('instrument.leftOut', `${left.tag} is fitted to the item: ${row?.title ?? channel} is read on it.`, { channel, instrument: left.tag });
-  }
-}
-
 /** What every streaming device's clock shows now: the run's zero. */
 async function zeros(devices: Devices, instruments: Readonly<Record<string, InstrumentEntity>>): Promise<ReadonlyMap<string, number>> {
   const found = new Map<string, number>();
@@ -187,14 +76,6 @@ async function zeros(devices: Devices, instruments: Readonly<Record<string, Inst
     }
   }
   return found;
-}
-
-/** Why no plan can be made, in words; the code stands before its values. */
-function planOrRefusal(made: PlanResult): Plan {
-  if (made.ok) return made.plan;
-  const { code, values } = made.refusal;
-  if (code === 'plan.tableMissing') throw new Coded('run.planRefused', `No edition of the table “${values['table'] ?? ''}” is kept that holds today.`, values);
-  throw new Coded('run.planRefused', `The run cannot be opened: ${code} ${Object.values(values).join(' ')}`, values);
 }
 
 /** What opening a run works with. */
@@ -226,55 +107,32 @@ export async function openRun(
   const now = read();
   const { digest, document } = publishedById(given.procedure);
   await requireAuthorised(db, by, document.id, now.day);
-  const assets = await assetsFor(db, document, given.assets, given.figures ?? {}, given.sure ?? []);
-  const attributes: Record<string, Attributes> = Object.fromEntries(Object.entries(assets).map(([role, a]) => [role, a.attributes]));
+  const items = await itemsFor(db, given.assets, now.day);
+  const byRole = itemsOf(document, given, items);
+  const attributes: Record<string, Attributes> = Object.fromEntries(Object.entries(byRole).map(([role, a]) => [role, a.attributes]));
   const reading = clocks.read();
-  const lists = listsFor(document, given.lists ?? {}, given.sure ?? []);
   const tables = await tablesFor(db, document, given.ruleSet, attributes, now.day);
-  const whole = planOrRefusal(makePlan(document, digest, given.ruleSet, attributes, now.day, { lists, tables }));
   const byId = await instrumentsById(db, Object.values(given.instruments));
-  const instruments = Object.fromEntries(
-    Object.entries(given.instruments).map(([channel, id]) => [channel, instrumentFor(channel, document, assets, byId.get(id))]),
-  );
-
-  await refuseLeftOut(db, whole, assets, instruments);
-
+  const gauges = await gaugesFor(db, given, byId);
   const rig = await rigOf(db, given.rig);
+  const known = { document, digest, items, gauges, day: now.day, startedAt: now.toISOString(), offset: now.offset };
+  const more = { tables, rig: rig !== null };
+  const whole = openingOf(known, given, more);
+  const chosen = Object.entries(given.instruments).flatMap(([channel, id]) => {
+    const found = byId.get(id);
+    return found ? [[channel, found] as const] : [];
+  });
+  const instruments = Object.fromEntries(chosen);
   const zero = await zeros(devices, instruments);
-  const copies: Record<string, AssetCopy> = {};
-  for (const [role, a] of Object.entries(assets))
-    copies[role] = { id: a.tag, attributes: a.attributes, ...(await carriedWith(db, document, role, a, now.day)) };
-  const instrumentCopies: Record<string, InstrumentCopy> = Object.fromEntries(Object.entries(instruments).map(([channel, i]) => [channel, instrumentCopy(i)]));
-  const proof = (await inRound?.proofFor(whole, instrumentCopies, now.day)) ?? undefined;
-  const plan = proof ? planOrRefusal(makePlan(document, digest, given.ruleSet, attributes, now.day, { lists, tables, proof })) : whole;
-  const clock = rig || Object.values(instruments).some((i) => i.simulated) ? 'simulated' : 'live';
-  const opened: EventOf<'opened'> = {
-    id: v7(),
-    source: 'server',
-    n: 1,
-    at: 0,
-    kind: 'opened',
-    startedAt: now.toISOString(),
-    offset: now.offset,
-    procedure: digest,
-    ruleSet: given.ruleSet,
-    assets: copies,
-    instruments: instrumentCopies,
-    ...(given.lists ? { lists } : {}),
-    ...(Object.keys(tables).length > 0 ? { tables } : {}),
-    ...(proof ? { proof } : {}),
-    clock,
-    ...(given.retestOf === undefined ? {} : { retestOf: given.retestOf }),
-  };
-  const refusal = may(plan, emptyRun, opened);
-  if (refusal) throw new Coded('run.refused', refusalInWords(refusal), { ...refusal.values, refusal: refusal.code });
-  const main = assets[mainRole(document)];
-  if (!main) throw new Coded('asset.unknown', 'The run has no asset.', { role: mainRole(document) });
+  const proof = (await inRound?.proofFor(whole.plan, whole.body.instruments, now.day)) ?? undefined;
+  const { main, body } = proof ? openingOf(known, given, { ...more, proof }) : whole;
+  const { clock } = body;
+  const opened: EventOf<'opened'> = { id: v7(), source: 'server', n: 1, at: 0, ...body };
   await requireOwn(db, given, main.id);
 
   return db.transaction(async (tx) => {
     // Openings and sealings of an asset come one after the other: their order is the order of the sequence.
-    const took = Object.values(assets).map((a) => a.id);
+    const took = Object.values(byRole).map((a) => a.id);
     await lockAssets(tx, took);
     if (!isLook(document)) for (const id of took) await refuseCondemned(tx, id);
     const rigAt = parseAddress(rig?.address ?? '');
@@ -301,7 +159,7 @@ export async function openRun(
       closed: false,
       blocks: false,
     });
-    await tx.insert(runAsset).values(Object.entries(assets).map(([role, a]) => ({ run: id, role, asset: a.id })));
+    await tx.insert(runAsset).values(Object.entries(byRole).map(([role, a]) => ({ run: id, role, asset: a.id })));
     const bound = Object.entries(instruments).map(([channel, i]) => {
       const address = parseAddress(i.address ?? '');
       return { run: id, channel, instrument: i.id, zeroMs: address ? (zero.get(deviceKey(address)) ?? null) : null };

@@ -168,6 +168,14 @@ export class Person {
     return reply.statusCode;
   }
 
+  /** The same browser signs in again: it is the same device to the server. */
+  async signInAgain(role: keyof typeof passwords): Promise<void> {
+    const reply = await this.app.inject({ method: 'POST', url: '/api/session', headers: { cookie: this.cookie }, payload: { name: role, password: passwords[role] } }); // prettier-ignore
+    const fresh = reply.cookies.map((c) => `${c.name}=${c.value}`);
+    const kept = this.cookie.split('; ').filter((c) => !fresh.some((f) => f.split('=')[0] === c.split('=')[0]));
+    this.cookie = [...kept, ...fresh].join('; ');
+  }
+
   // The caller says what it expects to read, as with any JSON.
   // eslint-disable-next-line @typescript-eslint/no-unnecessary-type-parameters
   async ask<T = Record<string, unknown>>(

@@ -1,1 +1,2 @@
 export { itemAnswerRoutes } from './routes';
+export { assetView } from './view';

@@ -1,8 +1,8 @@
 import type { AssetView, SeriesView } from '@grellin/contract';
 import { outlook, type Lists } from '@grellin/core';
-import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, isNull, sql } from 'drizzle-orm';
 import type { Moment } from '../../base';
-import { account, kit, kitAsset, occasion, type Queries, record, runAsset } from '../../db';
+import { account, along, alongAsset, kit, kitAsset, occasion, type Queries, record, runAsset } from '../../db';
 import { publishedById } from '../../procedure';
 import { assetById } from '../../register/item';
 import { fittedTo, instrumentRow } from '../../register/instrument';
@@ -73,12 +73,24 @@ async function lastTold(db: Queries, id: string): Promise<Readonly<Record<string
   return Object.fromEntries(rows.map((r) => [r.procedure, r.lists]));
 }
 
+/** Who has taken an item along just now, and until when. */
+async function alongWith(db: Queries, assetId: string, now: Moment): Promise<readonly { readonly by: string; readonly until: string }[]> {
+  const found = await db
+    .select({ by: account.fullName, until: along.until })
+    .from(alongAsset)
+    .innerJoin(along, eq(along.id, alongAsset.along))
+    .innerJoin(account, eq(account.id, along.account))
+    .where(and(eq(alongAsset.asset, assetId), isNull(along.endedAt), gt(along.until, now)))
+    .orderBy(along.until);
+  return found.map((f) => ({ by: f.by, until: f.until.toISOString() }));
+}
+
 /** All that is known of one asset. What does not need one another is asked for at the same time. */
 export async function assetView(db: Queries, id: string, now: Moment): Promise<AssetView> {
   const today = now.day;
   const row = await assetById(db, id, today);
   const owed = obligationsOf(db, id);
-  const [obligations, series, fitted, records, leaks, happened, kits, told] = await Promise.all([
+  const [obligations, series, fitted, records, leaks, happened, kits, told, away] = await Promise.all([
     owed,
     owed.then((all) => seriesOf(db, id, now, new Map(all.map((o) => [o.procedure, o.due])))),
     fittedTo(db, id),
@@ -98,6 +110,7 @@ export async function assetView(db: Queries, id: string, now: Moment): Promise<A
       .where(and(eq(kitAsset.asset, id), isNull(kit.archivedAt)))
       .orderBy(asc(kit.name)),
     lastTold(db, id),
+    alongWith(db, id, now),
   ]);
   return {
     ...row,
@@ -109,5 +122,6 @@ export async function assetView(db: Queries, id: string, now: Moment): Promise<A
     occasions: happened.map((h) => ({ ...h, at: h.at.toISOString() })),
     kits,
     told,
+    along: away,
   };
 }

@@ -1,4 +1,5 @@
 export * from './account';
+export * from './along';
 export * from './asset';
 export * from './change';
 export * from './document';

@@ -1,7 +1,8 @@
 import type { RunEvent } from '@grellin/core';
 import { sql } from 'drizzle-orm';
-import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
+import { type AnyPgColumn, bigint, boolean, index, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import { account } from './account';
+import { along } from './along';
 import { asset } from './asset';
 import { instant } from './columns';
 import { instrument } from './instrument';
@@ -30,6 +31,8 @@ export const run = pgTable('run', {
   obligation: uuid('obligation').references(() => obligation.id),
   retestOf: uuid('retest_of'),
   round: uuid('round').references(() => round.id),
+  /** What its device had taken along, where it was carried out away. */
+  along: uuid('along').references((): AnyPgColumn => along.id),
   openedBy: uuid('opened_by')
     .notNull()
     .references(() => account.id),

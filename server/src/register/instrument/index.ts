@@ -12,5 +12,6 @@ export {
   instrumentFacts,
   instrumentRow,
   instrumentsById,
+  listInstruments,
   withItem,
 } from './store';

@@ -1,0 +1,1 @@
+export { alongRoutes } from './routes';
