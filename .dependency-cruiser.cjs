@@ -14,6 +14,7 @@ const floors = {
     'run',
     'record|round',
     'calibration|answer',
+    'along',
     'change|transfer|verify',
     'paper',
     'app',

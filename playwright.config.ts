@@ -8,6 +8,8 @@ export default defineConfig({
   fullyParallel: true,
   timeout: 180_000,
   expect: { timeout: 20_000 },
+  // Patience can run out on a machine that is busy with something else: tried once more, and said (tools/test.mjs). What was seen and was wrong is never forgiven.
+  retries: process.env['CI'] === 'true' ? 1 : 0,
   // Killing the server disturbs everything else: it comes last and alone.
   projects:
     process.env['PICTURES'] === '1'
@@ -22,6 +24,8 @@ export default defineConfig({
   use: {
     baseURL: process.env['BASE_URL'] ?? 'http://127.0.0.1:4600',
     viewport: { width: 1280, height: 800 },
+    // What is tested is what the server gives: the kept pages have a test of their own (away.spec.ts).
+    serviceWorkers: 'block',
     // A trace of every step took a quarter of the time on a machine of two cores: asked for where a failure is looked into. What fails says where it stood.
     trace: process.env['TRACE'] === '1' ? 'retain-on-failure' : 'off',
     launchOptions: {

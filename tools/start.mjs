@@ -20,7 +20,8 @@ const usage = `Starts Grellin: its database, its simulated instruments and its s
 
 Environment: PORT, HOST (loopback while demo accounts exist), DATABASE_URL (an existing PostgreSQL instead of the embedded one: no demo, no --fresh;
 OWNER_DATABASE_URL where the schema's owner signs in otherwise), STATION_ZONE (time zone of a new station), PUBLIC_URL (what the codes on certificates begin
-with), ANCHOR_FILE (where the nightly anchors are written), BEHIND_PROXY (proxies that end TLS in front: 1 for one on this machine, else their addresses), GRELLIN_INSTRUMENTS (name=host:port,… that may be read).
+with), ANCHOR_FILE (where the nightly anchors are written), BEHIND_PROXY (proxies that end TLS in front: 1 for one on this machine, else their addresses), GRELLIN_INSTRUMENTS (name=host:port,… that may be read), SERVICE_WORKER (0 takes the kept pages
+out of every browser that has them).
 `;
 
 const known = new Set(['--fresh', '--yes', '--help', '--api-only']);

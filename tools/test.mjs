@@ -20,6 +20,8 @@ const folder = join(root, 'e2e', 'results');
 const counted = { passed: 0, failed: 0 };
 /** Every test that a report tells of, with how long it took. */
 const took = [];
+/** What was tried twice. */
+const again = [];
 const SLOWEST = 10;
 
 /** Runs a command with its output shown. */
@@ -38,7 +40,8 @@ function count(ok) {
 /** Adds a runner's own report; a runner that wrote none has failed as a whole. */
 function countReport(file, ok, read) {
   if (!existsSync(file)) return count(false);
-  const { passed, failed, times } = read(JSON.parse(readFileSync(file, 'utf8')));
+  const { passed, failed, times, again: tried = [] } = read(JSON.parse(readFileSync(file, 'utf8')));
+  again.push(...tried);
   took.push(...times);
   counted.passed += passed;
   counted.failed += failed;
@@ -53,9 +56,22 @@ const fromVitest = (r) => ({
   times: r.testResults.flatMap((file) => file.assertionResults.map((t) => ({ name: t.fullName, ms: t.duration ?? 0 }))),
 });
 const specsOf = (suite) => [...(suite.specs ?? []), ...(suite.suites ?? []).flatMap(specsOf)];
+/** Whether a try came to nothing because something did not come in time. Something that came and was wrong is no matter of patience. */
+const ranOutOfPatience = ({ message = '' }) => /timeout/i.test(message) && !/Received( string)?:\s*["\d]/.test(plain(message));
+// The colours of a terminal stand within the words.
+// eslint-disable-next-line no-control-regex
+const plain = (text) => text.replace(/\u001b\[[0-9;]*m/g, '');
+/** Tests that came right when they were tried again, with what their first tries came to. */
+const triedAgain = (r) =>
+  r.suites
+    .flatMap(specsOf)
+    .flatMap((s) => s.tests.filter((t) => t.status === 'flaky').map((t) => ({ name: s.title, errors: t.results.flatMap((one) => one.errors ?? []) })));
+/** Those of them whose first try saw something wrong: they have failed, whatever came after. */
+const wrongAtFirst = (r) => triedAgain(r).filter(({ errors }) => !errors.every(ranOutOfPatience));
 const fromPlaywright = (r) => ({
-  passed: r.stats.expected + r.stats.flaky,
-  failed: r.stats.unexpected,
+  passed: r.stats.expected + r.stats.flaky - wrongAtFirst(r).length,
+  failed: r.stats.unexpected + wrongAtFirst(r).length,
+  again: triedAgain(r),
   times: r.suites.flatMap(specsOf).map((s) => ({ name: s.title, ms: s.tests.flatMap((t) => t.results).reduce((sum, one) => sum + one.duration, 0) })),
 });
 
@@ -134,6 +150,13 @@ await main(async () => {
   }
   if (wanted.includes('browser')) await browser();
 
+  for (const { name, errors } of again)
+    process.stdout.write(
+      `tried again: ${name}\n  ${plain(errors[0]?.message ?? '')
+        .split('\n')
+        .slice(0, 4)
+        .join('\n  ')}\n`,
+    );
   say('the slowest tests');
   for (const { name, ms } of took.sort((a, b) => b.ms - a.ms).slice(0, SLOWEST)) process.stdout.write(`${(ms / 1000).toFixed(1).padStart(7)} s  ${name}\n`);
   say('done');

@@ -152,3 +152,7 @@ export async function openDemo(api: APIRequestContext, tag: string, id: string, 
   });
   return { run: run.id, tag, procedure };
 }
+
+/** An item of a procedure with gauges that are read by eye, and no run yet. */
+export const makeTyped = (api: APIRequestContext, id: string, ruleSet: string): Promise<{ readonly tag: string; readonly asset: string }> =>
+  makePractice(api, id, ruleSet, true);

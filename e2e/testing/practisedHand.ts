@@ -35,8 +35,11 @@ async function moved(page: Page, from: Here, any = true, timeout = 15_000): Prom
   );
 }
 
+/** Pressed in one breath of the page, as `handDoes` is: what the rig tells meanwhile may move the key from under a pointer that is half-way through a click. */
 async function press(page: Page, name: string): Promise<void> {
-  await worked(page, () => panel(page).getByRole('button', { name, exact: true }).click());
+  const button = panel(page).getByRole('button', { name, exact: true });
+  await expect(button).toBeEnabled();
+  await worked(page, () => button.evaluate((b: HTMLButtonElement) => b.click()));
 }
 
 /** Lets time pass; the panel is done with it when what the rig's instruments then say has come. */

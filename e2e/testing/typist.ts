@@ -36,7 +36,11 @@ export async function carryOnTyped(page: Page, shows: Shows, until: (step: strin
       .poll(
         async () => {
           const now = await at(page);
-          return now.step !== here.step || now.next !== here.next || (await main(page).isEnabled());
+          if (now.step !== here.step || now.next !== here.next || (await main(page).isEnabled())) return true;
+          // A hold is over when what the gauge shows then has been read.
+          if (now.next !== 'hold' || !/Time is up/.test(await main(page).innerText())) return false;
+          await readAll(page, shows, here.step);
+          return true;
         },
         { timeout: 90_000, intervals: [50] },
       )

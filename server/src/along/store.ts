@@ -1,5 +1,5 @@
 import type { AlongRow, AlongState } from '@grellin/contract';
-import { and, count, desc, eq, gt, isNull } from 'drizzle-orm';
+import { and, count, desc, eq, gt, isNull, sql } from 'drizzle-orm';
 import { Coded, type Moment } from '../base';
 import { account, along, type Database, type Queries, run } from '../db';
 import { hashOfSecret } from '../run';
@@ -15,7 +15,7 @@ export async function listAlong(db: Queries, now: Moment): Promise<readonly Alon
     .groupBy(run.along)
     .as('handed');
   const found = await db
-    .select({ along, by: account.fullName, disabledAt: account.disabledAt, runs: handed.runs })
+    .select({ along, by: account.fullName, disabledAt: account.disabledAt, runs: sql<string | null>`${handed.runs}` })
     .from(along)
     .innerJoin(account, eq(account.id, along.account))
     .leftJoin(handed, eq(handed.along, along.id))
@@ -28,7 +28,7 @@ export async function listAlong(db: Queries, now: Moment): Promise<readonly Alon
     takenAt: a.takenAt.toISOString(),
     until: a.until.toISOString(),
     tags: a.bundle.assets.map((x) => x.tag),
-    handedIn: runs ?? 0,
+    handedIn: Number(runs ?? 0),
     state: state(a, disabledAt, now),
   }));
 }

@@ -119,7 +119,7 @@ export async function build(config: Config, clocks: Clocks = machineClocks): Pro
   await app.register(changeRoutes, parts);
   await app.register(transferRoutes, parts);
   await app.register(verifyRoutes, parts);
-  if (config.webFolder !== null) await serveWeb(app, config.webFolder);
+  if (config.webFolder !== null) await serveWeb(app, config.webFolder, config.serviceWorker);
 
   app.addHook('onReady', async () => {
     await live.start();

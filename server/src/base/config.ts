@@ -12,6 +12,8 @@ export interface Config {
   readonly port: number;
   /** The folder of the built web application; null when only the API is wanted. */
   readonly webFolder: string | null;
+  /** False takes the service worker, and the pages that it keeps, out of every browser that has it. */
+  readonly serviceWorker: boolean;
   /** Instrument addresses come from this allow-list and nowhere else. */
   readonly instruments: Readonly<Record<string, InstrumentEntry>>;
   /** Addresses of the proxies in front that end TLS: their forwarded headers alone are believed, and cookies are marked secure. Null without one. */
@@ -32,6 +34,7 @@ export function bareConfig(databaseUrl: string, more: Partial<Config> = {}): Con
     host: '127.0.0.1',
     port: 0,
     webFolder: null,
+    serviceWorker: true,
     instruments: {},
     proxies: null,
     firstToken: null,
@@ -94,6 +97,7 @@ export function configFrom(env: Readonly<Record<string, string | undefined>>): C
     host: env['HOST'] ?? '127.0.0.1',
     port,
     webFolder: env['WEB_FOLDER'] ?? null,
+    serviceWorker: env['SERVICE_WORKER'] !== '0',
     instruments: parseInstruments(env['GRELLIN_INSTRUMENTS'] ?? ''),
     proxies: parseProxies(env['BEHIND_PROXY']),
     firstToken: env['FIRST_TOKEN'] ?? null,

@@ -25,7 +25,7 @@ beforeAll(async () => {
   s = await station();
   folder = await mkdtemp(join(tmpdir(), 'grellin-web-'));
   await writeFile(join(folder, 'index.html'), '<html>the page</html>');
-  await writeFile(join(folder, 'main-ABC.js'), 'export {};');
+  await writeFile(join(folder, 'main-ABCDEFGH.js'), 'export {};');
   app = await s.serve({ webFolder: folder });
   await app.listen({ port: 0, host: '127.0.0.1' });
   port = (app.server.address() as AddressInfo).port;
@@ -175,6 +175,8 @@ describe('every route, for everybody, from everywhere, however it is spelled', (
       'GET /api/openapi.json',
       'POST /api/session',
       'POST /api/first-officer',
+      // A device asks whether it may go on: the secret that it was given answers for it.
+      'POST /api/along/:id/state',
       'GET /api/calendar/:secret.ics',
       'POST /api/verify',
       'GET /*',
@@ -190,11 +192,36 @@ describe('every route, for everybody, from everywhere, however it is spelled', (
       expect({ path, ...(await send('GET', path, {})) }).toMatchObject({ path, status: 404, code: 'route.unknown' });
     expect(await send('GET', '/register', {})).toMatchObject({ status: 200, type: 'text/html' });
     expect(await send('GET', '/apiary', {})).toMatchObject({ status: 200, type: 'text/html' });
-    expect(await send('GET', '/main-ABC.js', {})).toMatchObject({
+    expect(await send('GET', '/main-ABCDEFGH.js', {})).toMatchObject({
       cache: 'public, max-age=31536000, immutable',
       type: expect.stringContaining('javascript') as string,
     });
     expect((await send('GET', '/../../../etc/passwd', {})).type).not.toContain('plain');
+  });
+
+  it('gives everybody the same page, whose policy lets nothing be written into it', async () => {
+    const [one, other] = [await app.inject('/register'), await app.inject('/today')];
+    expect(one.body).toBe(other.body);
+    const policy = String(one.headers['content-security-policy']);
+    expect(policy).toBe(other.headers['content-security-policy']);
+    expect(policy).toContain("script-src 'self';");
+    expect(policy).toContain("style-src 'self';");
+    expect(policy).not.toMatch(/nonce|unsafe-eval|script-src[^;]*unsafe/);
+  });
+
+  it('a service worker is asked for anew each time, and where it is switched off it takes itself out of every browser', async () => {
+    await writeFile(join(folder, 'worker.js'), "importScripts('./ngsw-worker.js');");
+    await writeFile(join(folder, 'ngsw-worker.js'), '/* keeps pages */');
+    await writeFile(join(folder, 'ngsw.json'), '{}');
+    await writeFile(join(folder, 'safety-worker.js'), '/* unregisters */');
+    const [on, off] = [await s.serve({ webFolder: folder }), await s.serve({ webFolder: folder, serviceWorker: false })];
+    for (const name of ['worker.js', 'ngsw-worker.js', 'ngsw.json']) {
+      const kept = await on.inject(`/${name}`);
+      expect({ name, status: kept.statusCode, cache: kept.headers['cache-control'] }).toEqual({ name, status: 200, cache: 'no-cache' });
+    }
+    expect((await on.inject('/worker.js')).body).toContain('importScripts');
+    for (const name of ['worker.js', 'ngsw-worker.js']) expect((await off.inject(`/${name}`)).body).toBe('/* unregisters */');
+    expect((await off.inject('/ngsw.json')).statusCode).toBe(404);
   });
 
   it('answers of the API are kept by no cache', async () => {

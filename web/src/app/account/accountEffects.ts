@@ -1,15 +1,19 @@
 import { inject, Injectable } from '@angular/core';
 import { Router } from '@angular/router';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
-import { catchError, exhaustMap, map, of, tap } from 'rxjs';
+import { catchError, exhaustMap, filter, map, of, tap } from 'rxjs';
 import { Api, problemOf } from '../api/api';
-import { AccountActions, SignInActions } from './accountStore';
+import { Store } from '@ngrx/store';
+import { AwayDoor } from '../door/awayDoor';
+import { AccountActions, accountFeature, SignInActions } from './accountStore';
 
 @Injectable()
 export class AccountEffects {
   private readonly actions = inject(Actions);
   private readonly api = inject(Api);
   private readonly router = inject(Router);
+  private readonly door = inject(AwayDoor);
+  private readonly me = inject(Store).selectSignal(accountFeature.selectMe);
 
   readonly signIn = createEffect(() => {
     return this.actions.pipe(
@@ -43,6 +47,13 @@ export class AccountEffects {
   readonly signOut = createEffect(() => {
     return this.actions.pipe(
       ofType(AccountActions.signOutPressed),
+      // What was done away and is not handed in is the signer's own: it is not left behind for the next one.
+      filter(() => {
+        const held = this.door.onDevice();
+        if (!held || held.unsent === 0 || held.account !== this.me()?.id) return true;
+        void this.router.navigateByUrl('/along');
+        return false;
+      }),
       exhaustMap(() =>
         this.api.signOut().pipe(
           map(() => AccountActions.signedOut()),

@@ -1,9 +1,11 @@
+import { HttpErrorResponse } from '@angular/common/http';
 import { inject } from '@angular/core';
 import { Router, type CanActivateFn } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { SignedIn } from '@grellin/contract';
 import { catchError, map, of, switchMap, take } from 'rxjs';
 import { Api } from '../api/api';
+import { AwayDoor } from '../door/awayDoor';
 import { AccountActions, accountFeature } from './accountStore';
 
 /** Lets a signed-in person through; asks the server once after a reload. */
@@ -11,6 +13,7 @@ export const signedInGuard: CanActivateFn = (_route, state) => {
   const store = inject(Store);
   const api = inject(Api);
   const router = inject(Router);
+  const door = inject(AwayDoor);
   return store.select(accountFeature.selectMe).pipe(
     take(1),
     switchMap((me) => {
@@ -22,7 +25,12 @@ export const signedInGuard: CanActivateFn = (_route, state) => {
           store.dispatch(AccountActions.known({ me: known }));
           return through(known);
         }),
-        catchError(() => of(router.createUrlTree(['/sign-in'], state.url === '/' ? {} : { queryParams: { next: state.url } }))),
+        catchError((error: unknown) => {
+          // Without the server there is what was taken along, for whoever has its PIN.
+          const gone = error instanceof HttpErrorResponse && (error.status === 0 || error.status >= 502);
+          if (gone && door.onDevice()) return of(router.createUrlTree(['/away']));
+          return of(router.createUrlTree(['/sign-in'], state.url === '/' ? {} : { queryParams: { next: state.url } }));
+        }),
       );
     }),
   );

@@ -2,6 +2,7 @@ import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import type {
   AccountChange,
+  AlongRow,
   Anchor,
   AssetChange,
   AssetRow,
@@ -285,6 +286,12 @@ export class Api {
   }
   endRound(id: string): Observable<{ readonly id: string }> {
     return this.http.post<{ id: string }>(`/api/rounds/${id}/end`, {});
+  }
+  along(): Observable<readonly AlongRow[]> {
+    return this.http.get<AlongRow[]>('/api/along');
+  }
+  endAlong(id: string): Observable<{ readonly id: string }> {
+    return this.http.post<{ id: string }>(`/api/along/${id}/end`, {});
   }
   procedures(): Observable<readonly PublishedView[]> {
     return this.http.get<PublishedView[]>('/api/procedures');

@@ -17,6 +17,7 @@ export const workPlaces: readonly Place[] = [
   { path: '/instruments', name: $localize`Instruments` },
   { path: '/people', name: $localize`People` },
   { path: '/log', name: $localize`Log` },
+  { path: '/along', name: $localize`Along` },
   { path: '/calculator', name: $localize`Calculator` },
 ];
 

@@ -3,7 +3,7 @@ import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
 import { catchError, EMPTY, filter, interval, map, mergeMap, startWith, switchMap, takeUntil } from 'rxjs';
 import { Api } from '../api/api';
-import { runStream } from '../run/runStream';
+import { RunStreams } from '../door/runStreams';
 import { WatchActions, watchFeature } from './watchStore';
 
 /** New runs are looked for this often, and timers go on this often. */
@@ -17,6 +17,7 @@ const MOST_RUNS = 12;
 export class WatchEffects {
   private readonly actions = inject(Actions);
   private readonly api = inject(Api);
+  private readonly streams = inject(RunStreams);
   private readonly store = inject(Store);
   private readonly state = this.store.selectSignal(watchFeature.selectWatchState);
   private readonly watched$ = this.store.select(watchFeature.selectWatched);
@@ -63,16 +64,18 @@ export class WatchEffects {
       switchMap((ids) =>
         ids === ''
           ? EMPTY
-          : runStream(() =>
-              Object.fromEntries(
-                Object.entries(this.state().runs)
-                  .slice(0, MOST_RUNS)
-                  .map(([id, w]) => [id, w.seq]),
+          : this.streams
+              .follow(() =>
+                Object.fromEntries(
+                  Object.entries(this.state().runs)
+                    .slice(0, MOST_RUNS)
+                    .map(([id, w]) => [id, w.seq]),
+                ),
+              )
+              .pipe(
+                filter((message) => message !== null),
+                map(({ run, closed, events }) => WatchActions.eventsArrived({ run, closed, events })),
               ),
-            ).pipe(
-              filter((message) => message !== null),
-              map(({ run, closed, events }) => WatchActions.eventsArrived({ run, closed, events })),
-            ),
       ),
     );
   });

@@ -1,5 +1,6 @@
-import { Injectable } from '@angular/core';
+import { inject, Injectable } from '@angular/core';
 import type { RunEvent } from '@grellin/core';
+import { AwayDoor } from '../../door/awayDoor';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 
 export interface Queued {
@@ -22,6 +23,8 @@ interface OutboxSchema extends DBSchema {
  */
 @Injectable({ providedIn: 'root' })
 export class Outbox {
+  private readonly door = inject(AwayDoor);
+  private away: readonly Queued[] = [];
   private database: Promise<IDBPDatabase<OutboxSchema>> | null = null;
 
   private open(): Promise<IDBPDatabase<OutboxSchema>> {
@@ -34,16 +37,27 @@ export class Outbox {
   }
 
   async put(queued: Queued): Promise<void> {
+    const station = this.door.station();
+    if (station) {
+      // Away, the device itself keeps it, encrypted, before it is drawn; what waits here is only what it has to say of it.
+      const { run, lease, secret, event } = queued;
+      await station.answer('POST', `/api/runs/${run}/events`, new URLSearchParams(), { lease, secret, events: [event] });
+      this.away = [...this.away, queued];
+      return;
+    }
     await (await this.open()).add('queue', queued);
   }
 
   /** In the order in which they were put. */
   async of(run: string, account: string): Promise<readonly Queued[]> {
+    if (this.door.station()) return this.away.filter((q) => q.run === run && q.account === account);
     const all = await (await this.open()).getAllFromIndex('queue', 'run', run);
     return all.filter((q) => q.account === account);
   }
 
   async remove(run: string, ids: ReadonlySet<string>): Promise<void> {
+    this.away = this.away.filter((q) => q.run !== run || !ids.has(q.event.id));
+    if (this.door.station()) return;
     const transaction = (await this.open()).transaction('queue', 'readwrite');
     for (let cursor = await transaction.store.index('run').openCursor(run); cursor; cursor = await cursor.continue())
       if (ids.has(cursor.value.event.id)) await cursor.delete();

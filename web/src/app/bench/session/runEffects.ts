@@ -3,7 +3,7 @@ import { createEffect, ofType } from '@ngrx/effects';
 import { catchError, concatMap, exhaustMap, filter, map, of, retry, switchMap, takeUntil, tap } from 'rxjs';
 import { Api, problemOf } from '../../api/api';
 import { Leases } from '../../run/lease';
-import { runStream } from '../../run/runStream';
+import { RunStreams } from '../../door/runStreams';
 import { AGAIN_MS, BenchContext } from './benchContext';
 import { BenchActions, OutboxActions, StreamActions } from './benchStore';
 
@@ -12,6 +12,7 @@ import { BenchActions, OutboxActions, StreamActions } from './benchStore';
 export class RunEffects {
   private readonly api = inject(Api);
   private readonly leases = inject(Leases);
+  private readonly streams = inject(RunStreams);
   private readonly context = inject(BenchContext);
 
   readonly load = createEffect(() => {
@@ -44,10 +45,12 @@ export class RunEffects {
     return this.context.actions.pipe(
       ofType(BenchActions.runArrived),
       switchMap(({ view }) =>
-        runStream(() => ({ [view.id]: this.context.bench().seq })).pipe(
-          map((message) => (message ? StreamActions.arrived(message) : StreamActions.lost())),
-          takeUntil(this.context.changed),
-        ),
+        this.streams
+          .follow(() => ({ [view.id]: this.context.bench().seq }))
+          .pipe(
+            map((message) => (message ? StreamActions.arrived(message) : StreamActions.lost())),
+            takeUntil(this.context.changed),
+          ),
       ),
     );
   });

@@ -1,6 +1,7 @@
 import { computed, effect, inject, Injectable, signal } from '@angular/core';
 import { Router } from '@angular/router';
 import { NEVER_COMES, type Grade } from '@grellin/core';
+import { AwayDoor } from '../../door/awayDoor';
 import { Chime } from '../../preference/chime';
 import { BenchRun } from './benchRun';
 import { askings, type Asking, type AskingName } from '../ask/askings';
@@ -15,6 +16,7 @@ export class BenchHand {
   private readonly run = inject(BenchRun);
   private readonly chime = inject(Chime);
   private readonly router = inject(Router);
+  private readonly door = inject(AwayDoor);
   /** What a reason is asked for. */
   readonly asking = signal<Asking | null>(null);
   /** The place that a grade is asked for, where it was tapped. */
@@ -74,7 +76,7 @@ export class BenchHand {
     const view = this.run.view();
     if (view?.next.kind === 'closed') {
       const record = this.run.bench().view?.record;
-      if (record) void this.router.navigate(['/log', record]);
+      if (record) void this.router.navigate(this.door.station() ? ['/along'] : ['/log', record]);
       return;
     }
     // The seal has a key of its own: the one that answers everything else does not release an item.

@@ -17,6 +17,7 @@ import { Owes } from '../owe/owes';
 import { readinessHeading } from '../list/readinessWords';
 import { AssetPageActions, registerFeature } from '../list/registerStore';
 import { StartForm } from '../start/startForm';
+import { AwayDoor } from '../../door/awayDoor';
 import { StationDay } from '../../account/stationDay';
 
 /** One item: who it is, what it owes, whether it may be used, its records, and the way to its next check. */
@@ -30,6 +31,9 @@ import { StationDay } from '../../account/stationDay';
 export class AssetScreen {
   protected readonly day = inject(StationDay);
   private readonly store = inject(Store);
+  private readonly door = inject(AwayDoor);
+  /** Away from it the register is read and not written to. */
+  protected readonly atServer = computed(() => this.door.station() === null);
   readonly id = input.required<string>();
   /** The failed run that a check started here is the retest of. */
   readonly retest = input<string>();

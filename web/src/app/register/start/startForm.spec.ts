@@ -43,6 +43,7 @@ function page(kind: string, attributes: Attributes, instruments: readonly Instru
     occasions: [],
     kits: [],
     told: {},
+    along: [],
   };
   return { asset, instruments, procedures: catalogue.map((document) => ({ digest: 'd', document })), assets: [] };
 }
@@ -204,7 +205,7 @@ describe('starting a check', () => {
     const yesterday = new Date(Date.now() - 30 * 3_600_000).toISOString().slice(0, 16);
     const say = (form: StartForm): void => {
       for (const id of ['sinceDelivery', 'sinceLiquidTest', 'sinceFuelling'])
-        (form as unknown as { say: (id: string, text: string) => void }).say(id, yesterday);
+        (form as unknown as { day: { say: (id: string, text: string) => void } }).day.say(id, yesterday);
     };
     const { element, form, show, button } = await shown({ ...farm, asset: { ...farm.asset, told: told(20_000) } });
     say(form);
@@ -267,7 +268,7 @@ describe('starting a check', () => {
     const legends = () => [...element.querySelectorAll('gr-day-list legend')].map((l) => l.textContent);
     expect(legends()).toEqual(['Tank 1', 'Tank 2']);
     expect(element.querySelector<HTMLInputElement>('#a-tanks-2-ullage')?.value).toBe('4000');
-    for (const id of ['sinceDelivery', 'sinceLiquidTest', 'sinceFuelling']) (form as unknown as { say: (id: string, text: string) => void }).say(id, yesterday);
+    for (const id of ['sinceDelivery', 'sinceLiquidTest', 'sinceFuelling']) (form as unknown as { day: { say: (id: string, text: string) => void } }).day.say(id, yesterday);
     const press = (words: string): void => {
       [...element.querySelectorAll<HTMLButtonElement>('gr-day-list button')].find((b) => b.textContent.includes(words))?.click();
       show();

@@ -20,6 +20,7 @@ import { ButtonModule } from 'primeng/button';
 import { SelectModule } from 'primeng/select';
 import type { AssetPage } from '../list/registerStore';
 import { AssetPageActions, registerFeature } from '../list/registerStore';
+import { AwayDoor } from '../../door/awayDoor';
 import { KeptTables } from '../../table/keptTables';
 import { StationDay } from '../../account/stationDay';
 import { ScanKey } from '../../scan/scanKey';
@@ -41,6 +42,7 @@ import { UnknownFacts } from './unknownFacts';
 })
 export class StartForm {
   private readonly store = inject(Store);
+  private readonly door = inject(AwayDoor);
   private readonly kept = inject(KeptTables);
   protected readonly today = inject(StationDay).today();
   readonly page = input.required<AssetPage>();
@@ -229,7 +231,7 @@ export class StartForm {
   /** Items can follow one another on these gauges, and it is no retest of one. */
   protected readonly mayRound = computed(() => {
     const [procedure, ruleSet] = [this.procedure(), this.ruleSet()];
-    return procedure !== undefined && ruleSet !== undefined && inRounds(procedure, ruleSet) && !this.isRetest();
+    return procedure !== undefined && ruleSet !== undefined && inRounds(procedure, ruleSet) && !this.isRetest() && this.door.station() === null;
   });
   protected readonly asRound = linkedSignal<string, boolean>({ source: () => this.procedureId(), computation: () => false });
 
