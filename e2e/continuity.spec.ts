@@ -118,7 +118,7 @@ async function storedReadings(page: Page): Promise<string[]> {
 }
 
 shared('the network is gone for twenty seconds of a hold: what is typed is kept, sent once, and the time left is right', async ({ page, context }) => {
-  await signIn(page);
+  await signIn(page, 'officer');
   const p = await openPractice(page.request, 'ba.facepiece', 'mbar-10', true);
   await page.goto(`/bench/${p.run}`);
   await takeOver(page);
