@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type BrowserContext, type Page } from '@playwright/test';
 import { makeTyped } from './testing/practice';
-import { choose, primary } from './testing/bench';
+import { choose, people, primary } from './testing/bench';
 import { test } from './testing/signedIn';
 import { carryOnTyped, type Shows } from './testing/typist';
 
@@ -100,11 +100,28 @@ test('a test is carried out from a cold start with no server, sealed on the devi
   await expect(away.getByRole('heading', { name: 'Away from the server' })).toBeVisible();
   await unlock(away);
 
+  // Its session is over meanwhile: it signs in, and what lies here is still open.
   await offline(context, false);
+  await context.clearCookies({ name: 'grellin_session' });
+  await away.getByRole('button', { name: 'Hand in what is closed' }).click();
+  await away.waitForURL('**/sign-in**');
+  await away.getByLabel('Name').fill('officer');
+  await away.getByLabel('Password').fill(people.officer);
+  await away.getByRole('button', { name: 'Sign in' }).click();
+  await away.waitForURL('**/along');
   await away.getByRole('button', { name: 'Hand in what is closed' }).click();
   await expect(away.getByText(/^GR-\d{4}-\d{5}$/)).toBeVisible();
   await away.getByRole('button', { name: 'Back at the server' }).click();
   await away.getByRole('link', { name: /^GR-\d{4}-\d{5}$/ }).click();
   await expect(away.getByRole('heading', { level: 1 })).toHaveText(`${tag} is tight`);
   await expect(away.getByText('Carried out away from the server')).toBeVisible();
+
+  // Signed out, nothing is open: what lies on the device is asked for by its PIN again.
+  await away.goto('/away');
+  await unlock(away);
+  await expect(away.getByRole('heading', { level: 1, name: 'Working away' })).toBeVisible();
+  await away.getByRole('button', { name: 'Sign out' }).click();
+  await away.waitForURL('**/sign-in');
+  await away.goBack();
+  await expect(away.getByText(tag)).toHaveCount(0);
 });

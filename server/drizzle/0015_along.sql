@@ -27,7 +27,7 @@ ALTER TABLE "along_asset" ADD CONSTRAINT "along_asset_asset_asset_id_fk" FOREIGN
 CREATE INDEX "along_of_asset" ON "along_asset" USING btree ("asset");--> statement-breakpoint
 ALTER TABLE "run" ADD CONSTRAINT "run_along_along_id_fk" FOREIGN KEY ("along") REFERENCES "public"."along"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX "run_of_along" ON "run" USING btree ("along") WHERE along IS NOT NULL;--> statement-breakpoint
--- What was taken along is not changed: time is spent of it, and it is ended.
+-- What was taken along is not changed: time is spent of it, its end comes sooner, and it is ended.
 GRANT SELECT, INSERT ON along TO grellin_app;--> statement-breakpoint
-GRANT UPDATE (spent_ms, ended_at, ended_by) ON along TO grellin_app;--> statement-breakpoint
+GRANT UPDATE (until, spent_ms, ended_at, ended_by) ON along TO grellin_app;--> statement-breakpoint
 GRANT SELECT, INSERT ON along_asset TO grellin_app;

@@ -133,7 +133,8 @@ export async function handIn({ db, now: read, clocks }: TakingNeeds, id: string,
     };
     const c = goOn(entity, { plan, state, seq: 1 }, request, given.events, { lease: 1, late: false }, { atMs: Math.round(hadMs), stepMs: 0 });
     if (!c.judged || !c.closes) throw new Coded('along.open', 'A run is handed in when it is sealed or abandoned, not before.');
-    const become = await store(tx, entity, c, reading, null, now.day);
+    // Its clock stopped when it was closed, however long the device stayed away.
+    const become = await store(tx, entity, { ...c, clockMs: took }, reading, null, now.day);
     if (!become) throw new Error('a run that is new has moved');
     const doneOn = now.dayOf(new Date(began.getTime() + took));
     await closeRun(tx, { entity: { ...become, startedAt: began }, plan, state: c.state, result: c.judged, head: c.head, by: holder.account, now, doneOn });

@@ -1,6 +1,6 @@
 import type { AlongBundle, TakeAlong, TakenAlong } from '@grellin/contract';
 import { randomBytes } from 'node:crypto';
-import { and, asc, eq, gte, isNull } from 'drizzle-orm';
+import { and, asc, eq, gt, gte, isNull } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { assetView } from '../answer/item';
 import { type Clocks, Coded, Moment } from '../base';
@@ -68,6 +68,11 @@ export async function takeAlong({ db, now: read, clocks }: TakingNeeds, given: T
   };
   const secret = randomBytes(24).toString('base64url');
   await db.transaction(async (tx) => {
+    // What the same device took along before is overwritten there: nothing more is begun with it.
+    await tx
+      .update(along)
+      .set({ until: now })
+      .where(and(eq(along.account, holder.account), eq(along.device, holder.device), gt(along.until, now)));
     const values = {
       id: bundle.id,
       ...holder,

@@ -103,10 +103,17 @@ const askedByUse = sql`EXISTS (
 const rulesRelease = sql`(later_run.rule_set = earlier_run.rule_set OR EXISTS (
   SELECT 1 FROM obligation w WHERE w.asset = a.id AND w.archived_at IS NULL AND w.procedure = later.procedure AND w.rule_set = later_run.rule_set))`;
 
+/**
+ * Whether a later run was opened when an earlier one was sealed already: by the station's one order. Of two that were carried out on one device while it was away the
+ * order says nothing, for both were opened when it left: there the device's own clock tells which came after the other.
+ */
+const openedAfter = (sealed: SQL): SQL => sql`(later_run.opened_order > ${sealed} OR (later_run.along = earlier_run.along
+  AND later_run.started_at >= earlier_run.started_at + earlier_run.clock_ms * interval '1 millisecond' AND later_run.id <> earlier_run.id))`;
+
 /** A pass of the same kind as a record `r`, of the same asset and by rules that release it, whose run was opened when that was sealed already. */
 const passedSince = sql`EXISTS (
   SELECT 1 FROM record later JOIN run later_run ON later_run.id = later.run JOIN run_asset la ON la.run = later.run JOIN run earlier_run ON earlier_run.id = r.run
-  WHERE la.asset = a.id AND later.procedure = r.procedure AND later.counts AND later.verdict = 'pass' AND later_run.opened_order > r.sealed_order AND ${rulesRelease})`;
+  WHERE la.asset = a.id AND later.procedure = r.procedure AND later.counts AND later.verdict = 'pass' AND ${openedAfter(sql`r.sealed_order`)} AND ${rulesRelease})`;
 
 async function refresh(db: Queries, where: SQL): Promise<number> {
   const { rowCount } = await db.execute(sql`

@@ -200,6 +200,27 @@ describe('a run that was carried out away', () => {
     expect((await view(id)).readiness).toBe('blocked');
   });
 
+  it('releases what failed on the same device, once it was repaired and tested again there', async () => {
+    const { id } = await suit();
+    const taken = await take([id]);
+    const failed = await carriedOut(2.1);
+    const again = await carriedOut(3.9);
+    expect((await bring(taken, body(taken, id, failed))).status).toBe(201);
+    expect((await view(id)).readiness).toBe('blocked');
+    expect((await bring(taken, body(taken, id, again))).status).toBe(201);
+    expect((await view(id)).readiness).toBe('ready');
+  });
+
+  it('and not what passed there before it failed, in whatever order they are handed in', async () => {
+    const { id } = await suit();
+    const taken = await take([id]);
+    const passed = await carriedOut(3.9);
+    const failed = await carriedOut(2.1);
+    expect((await bring(taken, body(taken, id, failed))).status).toBe(201);
+    expect((await bring(taken, body(taken, id, passed))).status).toBe(201);
+    expect((await view(id)).readiness).toBe('blocked');
+  });
+
   it('moves no due date back that a later test has moved on', async () => {
     const { id } = await suit();
     const taken = await take([id], 72);
@@ -286,7 +307,7 @@ describe('what is handed in by a hurried, a careless or a hostile person', () =>
 
   it('is not taken once an officer has ended it, and not when it was begun after its time', async () => {
     const [a, b] = [await suit(), await suit()];
-    const [first, second] = [await take([a.id]), await take([b.id], 1)];
+    const first = await take([a.id]);
     const away = await carriedOut();
     const state = (t: TakenAlong, secret = t.secret) => app.inject({ method: 'POST', url: `/api/along/${t.bundle.id}/state`, payload: { secret } });
     expect((await state(first)).json()).toEqual({ state: 'inForce' });
@@ -295,6 +316,7 @@ describe('what is handed in by a hurried, a careless or a hostile person', () =>
     expect((await officer.ask('POST', `/api/along/${first.bundle.id}/end`)).status).toBe(200);
     expect((await state(first)).json()).toEqual({ state: 'ended' });
     expect((await bring(first, body(first, a.id, away))).body.code).toBe('along.ended');
+    const second = await take([b.id], 1);
     clock.ms += 2 * 3_600_000;
     await tester.signInAgain('tester');
     const late = await carriedOut();
@@ -302,6 +324,17 @@ describe('what is handed in by a hurried, a careless or a hostile person', () =>
     expect((await state(second)).json()).toEqual({ state: 'ranOut' });
     // Begun in time, it is taken however late it comes.
     expect((await bring(second, body(second, b.id, late, { startedAt: second.bundle.takenAt }))).status).toBe(201);
+  });
+
+  it('begins nothing more with what the same device has taken along before, and takes what was begun with it', async () => {
+    const { id } = await suit();
+    const first = await take([id]);
+    const away = await carriedOut();
+    await take([id]);
+    clock.ms += 1000;
+    const late = await carriedOut();
+    expect((await bring(first, body(first, id, late))).body.code).toBe('along.ended');
+    expect((await bring(first, body(first, id, away))).status).toBe(201);
   });
 
   it('tells a device whose person is disabled', async () => {

@@ -67,7 +67,11 @@ export class AccountEffects {
     () => {
       return this.actions.pipe(
         ofType(AccountActions.signedOut),
-        tap(() => void this.router.navigateByUrl('/sign-in')),
+        tap(() => {
+          // Whoever comes next finds nothing open.
+          this.door.shut();
+          void this.router.navigateByUrl('/sign-in');
+        }),
       );
     },
     { dispatch: false },

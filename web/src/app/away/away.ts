@@ -70,7 +70,7 @@ export class Away {
     }
     this.station.set(station);
     this.changed();
-    this.door.open(station);
+    this.door.open(station, () => this.closed());
     const { account, zone } = station.bundle;
     this.store.dispatch(AccountActions.known({ me: { ...account, mustChange: false, zone } }));
     return 'open';
@@ -79,6 +79,9 @@ export class Away {
   /** Back at the server: this device answers no more. What was done on it stays until it is handed in. */
   shut(): void {
     this.door.shut();
+  }
+
+  private closed(): void {
     this.station.set(null);
     this.vault.shut();
     this.leave();

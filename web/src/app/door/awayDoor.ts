@@ -36,16 +36,22 @@ const KEY = 'grellin.along';
 @Injectable({ providedIn: 'root' })
 export class AwayDoor {
   private readonly inside = signal<Station | null>(null);
+  private closing: () => void = () => undefined;
   readonly station = this.inside.asReadonly();
   private readonly told = signal<OnDevice | null>(read());
   readonly onDevice = this.told.asReadonly();
 
-  open(station: Station): void {
+  /** @param closing what is done when it is shut, by whomever: the key of what lies inside is forgotten */
+  open(station: Station, closing: () => void): void {
+    this.closing = closing;
     this.inside.set(station);
   }
 
   shut(): void {
     this.inside.set(null);
+    const done = this.closing;
+    this.closing = () => undefined;
+    done();
   }
 
   note(what: OnDevice | null): void {
@@ -68,10 +74,14 @@ function read(): OnDevice | null {
 /** A request that is meant for the server itself, whoever else could answer it. */
 export const TO_SERVER = new HttpContextToken<boolean>(() => false);
 
-/** While the door is open the device answers, and nothing leaves it. */
+/** Who signs in, or asks whether the server is there, means the server. */
+const SERVERS_OWN = /^(GET \/api\/health|(POST|DELETE) \/api\/session)$/;
+
+/** While the door is open the device answers, and nothing leaves it but what is meant for the server. */
 export const awayInterceptor: HttpInterceptorFn = (request, next) => {
   const station = inject(AwayDoor).station();
-  if (!station || request.context.get(TO_SERVER) || !request.url.startsWith('/api/')) return next(request);
+  if (!station || request.context.get(TO_SERVER) || SERVERS_OWN.test(`${request.method} ${request.url}`) || !request.url.startsWith('/api/'))
+    return next(request);
   const query = new URLSearchParams(request.params.toString());
   return from(station.answer(request.method, request.url, query, request.body)).pipe(
     switchMap(({ status, body }) =>
