@@ -20,7 +20,8 @@ export const appConfig: ApplicationConfig = {
     provideBrowserGlobalErrorListeners(),
     { provide: SharedStylesHost, useClass: AdoptedComponentStyles },
     { provide: UseStyle, useClass: AdoptedThemeStyles },
-    // Kept once the first page has been shown: what is fetched for later takes nothing from what is looked at now.
+    // Kept once the first page has been shown: what is fetched for later takes nothing from what is looked at now. Angular's options are a class that nobody can make.
+    // eslint-disable-next-line @typescript-eslint/no-unsafe-class-instance-assignment
     provideServiceWorker('worker.js', { enabled: !isDevMode(), registrationStrategy: 'registerWhenStable:20000' }),
     provideHttpClient(withFetch(), withInterceptors([awayInterceptor, signedOutInterceptor])),
     provideRouter(routes, withComponentInputBinding()),

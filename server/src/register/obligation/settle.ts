@@ -29,7 +29,7 @@ export async function settle(tx: Queries, assetId: string, passed: Passed): Prom
     .where(and(eq(obligation.asset, assetId), eq(obligation.procedure, procedure), eq(obligation.ruleSet, ruleSet), isNull(obligation.archivedAt)));
   if (!owed) return null;
   // What was done away and is handed in late moves nothing back.
-  if (owed.lastDone !== null && owed.lastDone > doneOn) return owed.due;
+  if (owed.lastDoneAt !== null && owed.lastDoneAt > at) return owed.due;
   const due = dueAfter(owed, doneOn, owed.due);
   await tx.update(obligation).set({ due, lastDone: doneOn, lastDoneAt: at }).where(eq(obligation.id, owed.id));
   return due;

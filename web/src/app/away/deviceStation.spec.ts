@@ -17,7 +17,7 @@ class Disk implements Keeping {
     return Promise.resolve();
   }
   // As the vault has it.
-  // eslint-disable-next-line @typescript-eslint/no-unnecessary-type-parameters
+   
   get<T>(name: string): Promise<T | undefined> {
     const text = this.all.get(name);
     return Promise.resolve(text === undefined ? undefined : (JSON.parse(text) as T));

@@ -44,7 +44,7 @@ import type { Answer, Station } from '../door/awayDoor';
 export interface Keeping {
   put(name: string, value: unknown): Promise<void>;
   // The caller says what it has put there.
-  // eslint-disable-next-line @typescript-eslint/no-unnecessary-type-parameters
+   
   get<T>(name: string): Promise<T | undefined>;
   names(): Promise<readonly string[]>;
   drop(name: string): Promise<void>;

@@ -1,13 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type AbstractControl, FormsModule, NonNullableFormBuilder, ReactiveFormsModule, type ValidationErrors, Validators } from '@angular/forms';
+import { type AbstractControl, NonNullableFormBuilder, ReactiveFormsModule, type ValidationErrors, Validators } from '@angular/forms';
 import { MOST_ALONG, type AssetRow, type KitRow, type Problem } from '@grellin/contract';
 import { addDays, INSTRUMENT_CLASS } from '@grellin/core';
 import { ButtonModule } from 'primeng/button';
 import { CheckboxModule } from 'primeng/checkbox';
 import { InputTextModule } from 'primeng/inputtext';
 import { SelectModule } from 'primeng/select';
-import { catchError, of } from 'rxjs';
+import { catchError, map, of } from 'rxjs';
 import { StationDay } from '../account/stationDay';
 import { Api, problemOf } from '../api/api';
 import { Loader } from '../api/loader';
@@ -28,10 +28,10 @@ const alike = (form: AbstractControl): ValidationErrors | null => {
 /** Chooses items by place, kit, what falls due this week, or by scanning them, and takes them along under a PIN. */
 @Component({
   selector: 'gr-take-form',
-  imports: [FormsModule, ReactiveFormsModule, ButtonModule, CheckboxModule, InputTextModule, SelectModule, Field, ScanKey],
+  imports: [ReactiveFormsModule, ButtonModule, CheckboxModule, InputTextModule, SelectModule, Field, ScanKey],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="from">
+    <form class="from" [formGroup]="from" (ngSubmit)="addScanned()">
       <p-select
         [options]="$any(places())"
         placeholder="From a place"
@@ -39,7 +39,7 @@ const alike = (form: AbstractControl): ValidationErrors | null => {
         ariaLabel="From a place"
         i18n-ariaLabel
         [filter]="true"
-        [(ngModel)]="place"
+        formControlName="place"
         (onChange)="add({ place: $event.value })"
       />
       <p-select
@@ -49,7 +49,7 @@ const alike = (form: AbstractControl): ValidationErrors | null => {
         i18n-placeholder
         ariaLabel="A kit"
         i18n-ariaLabel
-        [(ngModel)]="kit"
+        formControlName="kit"
         (onChange)="addKit($event.value)"
       />
       <button i18n type="button" class="control" (click)="addDue()">Due within a week</button>
@@ -61,10 +61,9 @@ const alike = (form: AbstractControl): ValidationErrors | null => {
         i18n-placeholder
         aria-label="Tag or serial of an item"
         i18n-aria-label
-        [(ngModel)]="code"
-        (keydown.enter)="addScanned(code()); code.set('')"
+        formControlName="code"
       />
-    </div>
+    </form>
     @if (none()) {
       <p role="status" i18n class="faint">Nothing more was found there.</p>
     }
@@ -72,7 +71,7 @@ const alike = (form: AbstractControl): ValidationErrors | null => {
       <ul class="items">
         @for (a of items(); track a.id) {
           <li>
-            <p-checkbox [inputId]="'along-' + a.id" [binary]="true" [ngModel]="chosen().has(a.id)" (ngModelChange)="tick(a.id, $event)" />
+            <p-checkbox [inputId]="'along-' + a.id" [value]="a.id" [formControl]="chosen" />
             <label [for]="'along-' + a.id"
               ><strong>{{ a.tag }}</strong> {{ a.title }} <span class="faint">{{ a.place }} · {{ word(a) }}</span></label
             >
@@ -95,7 +94,7 @@ const alike = (form: AbstractControl): ValidationErrors | null => {
         @if (problem(); as p) {
           <p class="problem" role="alert">{{ p.message }}</p>
         }
-        <button pButton type="submit" [disabled]="waiting() || chosen().size === 0">{{ label() }}</button>
+        <button pButton type="submit" [disabled]="waiting() || count() === 0">{{ label() }}</button>
       </form>
     }
   `,
@@ -139,17 +138,18 @@ export class TakeForm {
   readonly taken = output<string>();
   protected readonly places = toSignal(this.api.places().pipe(catchError(() => of([] as readonly string[]))), { initialValue: [] });
   protected readonly kits = new Loader<readonly KitRow[]>();
-  protected readonly place = signal<string | null>(null);
-  protected readonly kit = signal<KitRow | null>(null);
-  protected readonly code = signal('');
   protected readonly none = signal(false);
   protected readonly items = signal<readonly AssetRow[]>([]);
-  protected readonly chosen = signal<ReadonlySet<string>>(new Set());
+  private readonly forms = inject(NonNullableFormBuilder);
+  protected readonly from = this.forms.group({ place: this.forms.control<string | null>(null), kit: this.forms.control<KitRow | null>(null), code: '' });
+  /** Ids of the items that are ticked. */
+  protected readonly chosen = this.forms.control<readonly string[]>([]);
+  protected readonly count = toSignal(this.chosen.valueChanges.pipe(map((ids) => ids.length)), { initialValue: 0 });
   protected readonly waiting = signal(false);
   protected readonly problem = signal<Problem | null>(null);
   protected readonly pinHint = $localize`Digits or letters, ${SHORTEST_PIN}:least: at least: it opens what lies on this device, and nobody can tell you what it was.`;
   protected readonly spans = [4, 8, 12, 24, 48, 72].map((hours) => ({ hours, words: $localize`${hours}:hours: hours` }));
-  protected readonly form = inject(NonNullableFormBuilder).group(
+  protected readonly form = this.forms.group(
     {
       hours: [12, (c: AbstractControl) => Validators.required(c)],
       pin: ['', [(c: AbstractControl) => Validators.required(c), Validators.minLength(SHORTEST_PIN)]],
@@ -158,7 +158,7 @@ export class TakeForm {
     { validators: alike },
   );
   protected readonly label = computed(() => {
-    const n = this.chosen().size;
+    const n = this.count();
     return this.waiting() ? $localize`Taking along…` : n === 1 ? $localize`Take 1 item along` : $localize`Take ${n}:count: items along`;
   });
 
@@ -176,7 +176,7 @@ export class TakeForm {
       .slice(0, MOST_ALONG - this.items().length);
     this.none.set(fresh.length === 0);
     this.items.update((all) => [...all, ...fresh]);
-    this.chosen.update((c) => new Set([...c, ...fresh.map((a) => a.id)]));
+    this.chosen.setValue([...this.chosen.value, ...fresh.map((a) => a.id)]);
   }
 
   protected add(query: Parameters<Api['assets']>[0], of: (rows: readonly AssetRow[]) => readonly AssetRow[] = (rows) => rows): void {
@@ -194,16 +194,13 @@ export class TakeForm {
     this.add({ dueBy: addDays(this.days.today(), WEEK_DAYS) });
   }
 
-  protected addScanned(code: string): void {
+  protected addScanned(code = this.from.controls.code.value): void {
+    this.from.controls.code.reset();
     const wanted = plainSerial(code);
     if (wanted === '') return;
     // What was read off an item is that one and no other; a part of a tag finds all that have it.
     const same = (a: AssetRow): boolean => plainSerial(a.tag) === wanted || plainSerial(a.serial) === wanted;
     this.add({ q: code.trim() }, (rows) => (rows.some(same) ? rows.filter(same) : rows));
-  }
-
-  protected tick(id: string, on: boolean): void {
-    this.chosen.update((c) => new Set(on ? [...c, id] : [...c].filter((x) => x !== id)));
   }
 
   protected async take(): Promise<void> {
@@ -213,9 +210,9 @@ export class TakeForm {
     this.problem.set(null);
     const { hours, pin } = this.form.getRawValue();
     try {
-      await this.away.take({ assets: [...this.chosen()], hours }, pin);
+      await this.away.take({ assets: [...this.chosen.value], hours }, pin);
       this.items.set([]);
-      this.chosen.set(new Set());
+      this.chosen.setValue([]);
       this.taken.emit(pin);
     } catch (error) {
       this.problem.set(problemOf(error));
