@@ -73,11 +73,11 @@ const PATIENCE_TURNS = 14;
 /** And longer than anything that a hand has to wait for by the real clock, ms. */
 const PATIENCE_MS = 20_000;
 
-/** Lets time pass until the primary action is open; false when patience runs out. @param paced the run goes by its rig's clock, and not by the real one */
-async function untilOpen(page: Page, paced: boolean, step = 8): Promise<boolean> {
-  // A run without a gauge goes by the real clock: what takes ten seconds there is not hurried by a rig's.
+/** Lets time pass until the primary action is open; false when patience runs out. */
+async function untilOpen(page: Page, step = 8): Promise<boolean> {
+  // A run without a gauge goes by the real clock, whatever its procedure could read: what takes ten seconds there is not hurried by a rig's.
   const began = Date.now();
-  for (let i = 0; i < PATIENCE_TURNS || (!paced && Date.now() - began < PATIENCE_MS); i++) {
+  for (let i = 0; i < PATIENCE_TURNS || Date.now() - began < PATIENCE_MS; i++) {
     if (await main(page).isEnabled()) return true;
     const now = await here(page);
     // What takes long is waited for in longer steps, and what never comes does not take the whole morning.
@@ -103,7 +103,7 @@ async function turn(page: Page, at: Here, streams: boolean): Promise<void> {
       } else if (await page.getByRole('button', { name: /Does not apply/ }).isVisible()) {
         await page.keyboard.press('a');
         await reason(page, 'not fitted');
-      } else if (await untilOpen(page, streams, 2)) await page.keyboard.press('Space');
+      } else if (await untilOpen(page, 2)) await page.keyboard.press('Space');
       else {
         // Its gauge shows otherwise.
         await page.keyboard.press('n');
@@ -120,7 +120,7 @@ async function turn(page: Page, at: Here, streams: boolean): Promise<void> {
       const grade = /few/.test(words) ? 'A few at first' : /grows/.test(words) ? 'Grows with pressure' : /stream/.test(words) ? 'Steady stream' : null;
       if (grade === null) {
         // A place takes its time before it can be called dry: the rig's, where its clock is the run's.
-        if (streams) await untilOpen(page, streams, 5);
+        if (streams) await untilOpen(page, 5);
         await expect(main(page)).toBeEnabled({ timeout: 30_000 });
         await page.keyboard.press('Space');
       } else await page.getByRole('button', { name: grade }).click();
@@ -144,7 +144,7 @@ async function turn(page: Page, at: Here, streams: boolean): Promise<void> {
       if (!same(at, await here(page))) return;
       const came = (await panel(page).getByRole('alert').count()) === 0;
       if (at.next === 'act' && came) await pass(page, 1);
-      if (came && (await untilOpen(page, streams, at.next === 'act' ? 2 : 8))) await page.keyboard.press('Space');
+      if (came && (await untilOpen(page, at.next === 'act' ? 2 : 8))) await page.keyboard.press('Space');
       else {
         if (!same(at, await here(page))) return;
         await page.keyboard.press('g');
@@ -165,7 +165,7 @@ async function turn(page: Page, at: Here, streams: boolean): Promise<void> {
         await expect(main(page))
           .toBeEnabled({ timeout: 2000 })
           .catch(() => undefined);
-      await untilOpen(page, streams, 3);
+      await untilOpen(page, 3);
       await page.keyboard.press('Space');
       return;
     }
