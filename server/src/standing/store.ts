@@ -108,7 +108,7 @@ const rulesRelease = sql`(later_run.rule_set = earlier_run.rule_set OR EXISTS (
  * order says nothing, for both were opened when it left: there the device's own clock tells which came after the other.
  */
 const openedAfter = (sealed: SQL): SQL => sql`(later_run.opened_order > ${sealed} OR (later_run.along = earlier_run.along
-  AND later_run.started_at >= earlier_run.started_at + earlier_run.clock_ms * interval '1 millisecond' AND later_run.id <> earlier_run.id))`;
+  AND later_run.started_at > earlier_run.started_at + earlier_run.clock_ms * interval '1 millisecond' AND later_run.id <> earlier_run.id))`;
 
 /** A pass of the same kind as a record `r`, of the same asset and by rules that release it, whose run was opened when that was sealed already. */
 const passedSince = sql`EXISTS (

@@ -17,7 +17,7 @@ class Disk implements Keeping {
     return Promise.resolve();
   }
   // As the vault has it.
-   
+
   get<T>(name: string): Promise<T | undefined> {
     const text = this.all.get(name);
     return Promise.resolve(text === undefined ? undefined : (JSON.parse(text) as T));
@@ -183,6 +183,8 @@ describe('what a hurried, a careless or a hostile hand tries on it', () => {
     const kept = [...disk.all].filter(([name]) => name.startsWith(`event ${run.id}`)).map(([, text]) => JSON.parse(text) as RunEvent);
     expect(kept.at(-1)).toMatchObject({ kind: 'gap', source: 'device' });
     expect((kept.at(-1) as EventBody & { kind: 'gap' }).wallMs).toBeGreaterThan(3_500_000);
+    // Nor is anything that is said from now on beyond the time that there was: it could never be handed in.
+    expect(await clock()).toBeLessThan(before + 1000);
     const made = kept[0]?.kind === 'opened' ? planOfRun(document, kept[0]) : null;
     if (!made?.ok) throw new Error('no plan');
     const ended: RunEvent = { id: v7(), source: 'bench:x', n: 1, at: await clock(), kind: 'ended', stage: 'inflate', attempt: 1 };

@@ -44,7 +44,7 @@ import type { Answer, Station } from '../door/awayDoor';
 export interface Keeping {
   put(name: string, value: unknown): Promise<void>;
   // The caller says what it has put there.
-   
+
   get<T>(name: string): Promise<T | undefined>;
   names(): Promise<readonly string[]>;
   drop(name: string): Promise<void>;
@@ -386,7 +386,8 @@ export class DeviceStation implements Station {
   private async takeUp(kept: KeptRun, events: RunEvent[]): Promise<void> {
     const last = lastMoment(events);
     const passed = Math.max(0, Math.round(this.ticks.wall() - Date.parse(kept.startedAt) - last));
-    const r = this.put(kept, events, last + passed);
+    // Its clock goes on from where it was: an hour that was set ahead meanwhile would put every later word beyond what the server can take.
+    const r = this.put(kept, events, last);
     if (!r || this.isClosed(r)) return;
     const n = (r.state.sources['device']?.n ?? 0) + 1;
     await this.keep(r, { id: v7(), source: 'device', n, at: Math.max(r.state.at, last) + 1, kind: 'gap', wallMs: Math.max(1, passed), tickMs: 0 });

@@ -124,7 +124,7 @@ export class Vault {
 
   /** @returns undefined where nothing lies under that name */
   // The caller says what it has put there, as with any JSON.
-   
+
   async get<T>(name: string): Promise<T | undefined> {
     const sealed = await (await this.open()).get('kept', name);
     return sealed && (JSON.parse(decoder.decode(await unseal(this.held(), name, sealed))) as T);
