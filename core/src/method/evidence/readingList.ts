@@ -195,9 +195,11 @@ export class ReadingList implements Iterable<Reading> {
   }
 
   *[Symbol.iterator](): Iterator<Reading> {
-    for (let i = 0; i < this.length; i += 1) {
-      const reading = this.at(i);
-      if (reading) yield reading;
+    for (let c = this.chunkOf(this.from), place = this.from; place < this.to; c += 1) {
+      const chunk = this.chunks[c];
+      if (!chunk) return;
+      const begin = this.ends[c - 1] ?? 0;
+      for (const end = Math.min(this.ends[c] ?? 0, this.to); place < end; place += 1) yield readingIn(chunk, place - begin);
     }
   }
 

@@ -16,10 +16,12 @@ export const STALE_MS = 60_000;
 export const span = (q: Quantity, unit: string): number => (q.unit === unit ? q.value : convert(q, unit).value);
 
 /**
+ * The value of a reading in a unit. Numbers of at most 15 digits stand in the order that their decimals stand in: what is compared alone may be compared as these.
  * @example valueIn({ at: 0, value: 16.5, unit: 'mbar', typed: true, id: 'e1' }, 'Pa') // 1650
  */
-export function valueIn(reading: Reading, unit: string): number {
-  return decimalIn(reading, unit).toNumber();
+export function valueIn(reading: Quantity, unit: string): number {
+  // What streams is looked at thousands of times, nearly always in the gauge's own unit: no decimal is made to be unmade.
+  return reading.unit === unit ? reading.value : decimalIn(reading, unit).toNumber();
 }
 
 /**

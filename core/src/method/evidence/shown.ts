@@ -2,7 +2,7 @@ import { figureOf, shownChannels, type Reason, type Showing } from '../../proced
 import { decimalIn, type Quantity } from '../../quantity';
 import type { Attempted, Instruments } from './attempted';
 import type { Reading } from './reading';
-import { readingAt, readingsBetween, readingsOn, STALE_MS } from './readings';
+import { readingAt, readingsBetween, readingsOn, STALE_MS, valueIn } from './readings';
 
 const quantityOf = (r: Reading): Quantity => ({ value: r.value, unit: r.unit });
 
@@ -25,7 +25,7 @@ export function isDoubtful(said: Showing, instruments: Instruments): boolean {
 
 /** Whether a reading is below the one or above the other; where nothing is named, nothing is. */
 function isOutside(r: Reading, low: Quantity | undefined, high: Quantity | undefined): boolean {
-  return (low !== undefined && decimalIn(r, low.unit).lt(low.value)) || (high !== undefined && decimalIn(r, high.unit).gt(high.value));
+  return (low !== undefined && valueIn(r, low.unit) < low.value) || (high !== undefined && valueIn(r, high.unit) > high.value);
 }
 
 const otherwise = (said: Showing, r: Reading, low: Quantity | undefined, high: Quantity | undefined): Reason => ({
@@ -35,7 +35,7 @@ const otherwise = (said: Showing, r: Reading, low: Quantity | undefined, high: Q
 
 /** Whether a channel showed at least so much at some time before a moment. */
 function everShowed(readings: Iterable<Reading> | undefined, least: Quantity, at: number): boolean {
-  for (const r of readings ?? []) if (r.at <= at && decimalIn(r, least.unit).gte(least.value)) return true;
+  for (const r of readings ?? []) if (r.at <= at && valueIn(r, least.unit) >= least.value) return true;
   return false;
 }
 

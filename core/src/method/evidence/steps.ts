@@ -2,7 +2,7 @@ import { STANDARD_ATMOSPHERE_PA } from '../../physics';
 import { attributeOf, figureOf, strict, type Channel, type Id, type Plan, type Stage, type Step, type Reason } from '../../procedure';
 import { decimalIn, type Quantity } from '../../quantity';
 import type { Attempted } from './attempted';
-import { readingAt, readingsOn } from './readings';
+import { readingAt, readingsOn, valueIn } from './readings';
 import type { Reading } from './reading';
 import type { StageRecord } from './record';
 import { leftShown, shownUnmet } from './shown';
@@ -119,7 +119,7 @@ function waitUnmet(plan: Plan, stage: Stage, step: Wait, record: StageRecord, at
 }
 
 function outside(reading: Reading, low: Quantity, high: Quantity): boolean {
-  return decimalIn(reading, low.unit).lt(low.value) || decimalIn(reading, high.unit).gt(high.value);
+  return valueIn(reading, low.unit) < low.value || valueIn(reading, high.unit) > high.value;
 }
 
 /**
@@ -151,7 +151,7 @@ function filledUnmet(plan: Plan, stage: Stage, step: Extract<Step, { kind: 'reac
   const low = figureOf(plan, step.low);
   const since = waitingSince(stage, step, record);
   const readings = readingsOn(record, step.channel).between(since, at);
-  const seen = readings.map((r) => decimalIn(r, low.unit).toNumber());
+  const seen = readings.map((r) => valueIn(r, low.unit));
   // Where nobody read it before it stood there, it began with nothing.
   const from = seen.length > 1 ? Math.min(...seen.slice(0, -1)) : 0;
   // What stood there already when it began was not filled now: it may be what was proved before, and nothing else.
