@@ -4,7 +4,7 @@ import type { Plan } from '@grellin/core';
 import { lonelyClient } from '../db';
 import { certificate, doNotUseTag, type Issue } from '../record';
 import { type LabelForm, labels, type ReadRow, readRows, type RowsAsked } from '../transfer';
-import { countRuns, everyRun, MOST_TOLD, proceduresOf, recordsInOrder, walk } from '../verify';
+import { inOnePicture, MOST_TOLD, walk } from '../verify';
 
 /** What takes longer than the others can wait for: each is carried out in a worker, off the thread that answers requests. */
 
@@ -41,29 +41,25 @@ export const work = {
     client.on('error', () => undefined);
     await client.connect();
     try {
-      // One picture of the database: what is sealed meanwhile is verified the next time.
-      await client.query('BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY');
-      const total = await countRuns(client);
-      let last = 0;
-      const tell = (done: number): void => {
-        if (performance.now() - last < TELL_MS) return;
-        last = performance.now();
-        port.postMessage({ done, total, events: 0, faultCount: 0, faults: [], otherwise: [], finished: false } satisfies VerificationProgress);
-      };
-      const found = await walk(
-        { total, procedures: await proceduresOf(client), runs: everyRun(client), records: () => recordsInOrder(client) },
-        anchorFile,
-        tell,
-      );
-      return {
-        done: found.runs,
-        total,
-        events: found.events,
-        faultCount: found.faults.length,
-        faults: found.faults.slice(0, MOST_TOLD),
-        otherwise: found.otherwise.slice(0, MOST_TOLD),
-        finished: true,
-      };
+      return await inOnePicture(client, async (kept) => {
+        const { total } = kept;
+        let last = 0;
+        const tell = (done: number): void => {
+          if (performance.now() - last < TELL_MS) return;
+          last = performance.now();
+          port.postMessage({ done, total, events: 0, faultCount: 0, faults: [], otherwise: [], finished: false } satisfies VerificationProgress);
+        };
+        const found = await walk(kept, anchorFile, tell);
+        return {
+          done: found.runs,
+          total,
+          events: found.events,
+          faultCount: found.faults.length,
+          faults: found.faults.slice(0, MOST_TOLD),
+          otherwise: found.otherwise.slice(0, MOST_TOLD),
+          finished: true,
+        };
+      });
     } finally {
       port.close();
       await client.end();

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { AnchoredRecord, KeptPaper, KeptProcedure, KeptRecord, KeptRun, Link } from '@grellin/contract';
 import type pg from 'pg';
+import type { Kept } from './walk';
 
 /** Reads what is kept with plain SQL, so that verifying believes no other part of the program. */
 
@@ -88,5 +89,20 @@ export async function* recordsInOrder(client: Client): AsyncGenerator<AnchoredRe
     const end = rows.at(-1);
     if (!end) return;
     last = end.order;
+  }
+}
+
+/**
+ * Everything that is kept, in one picture of the database: what is appended while it is looked through comes the next time, and no run is read half before an append
+ * and half after it.
+ * @param client a connection of its own, on which nothing else is asked meanwhile
+ */
+export async function inOnePicture<T, C extends Client>(client: C, look: (kept: Kept, client: C) => Promise<T>): Promise<T> {
+  await client.query('BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY');
+  try {
+    const [total, procedures] = [await countRuns(client), await proceduresOf(client)];
+    return await look({ total, procedures, runs: everyRun(client), records: () => recordsInOrder(client) }, client);
+  } finally {
+    await client.query('ROLLBACK');
   }
 }

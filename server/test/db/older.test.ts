@@ -5,9 +5,10 @@ import { join } from 'node:path';
 import type { FastifyInstance } from 'fastify';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { inTurn } from '../../../core/test/testing/turn';
 import { dump, isBare, restore } from '../../../tools/machine/dump.mjs';
 import { startPostgres } from '../../../tools/machine/postgres.mjs';
-import { bareConfig, build, everyRun, migrateDatabase, proceduresOf, recomputeStanding, connect, recordsInOrder, walk } from '../../src';
+import { bareConfig, build, inOnePicture, migrateDatabase, recomputeStanding, connect, walk } from '../../src';
 
 /** A populated database of each older version, as its own program left it: the demo, open runs, a device claimed twice, an authorisation granted twice. */
 const folder = new URL('./older', import.meta.url).pathname;
@@ -27,13 +28,12 @@ async function freshDatabase(owner: string): Promise<string> {
 
 const verdicts = async (client: pg.Client) => (await client.query<{ number: string; verdict: string; head: string }>('SELECT number, verdict, head FROM record ORDER BY number')).rows; // prettier-ignore
 const heads = async (client: pg.Client) => (await client.query<{ id: string; seq: number; head: string }>('SELECT id, seq, head FROM run ORDER BY id')).rows;
-const verified = async (client: pg.Client) =>
-  walk({ total: 0, procedures: await proceduresOf(client), runs: everyRun(client), records: () => recordsInOrder(client) }, null);
+const verified = async (client: pg.Client) => inOnePicture(client, (kept) => walk(kept, null));
 
 /** What only the first of them has: a device claimed twice, leases without secrets, no zone. Later programs let none of it come about. */
 const FIRST = '0005.dump';
 
-describe.each(dumps)('a database of an older program: %s', (file) => {
+describe.each([...inTurn(dumps, 3)])('a database of an older program: %s', (file) => {
   let url: string;
   let client: pg.Client;
   let before: Awaited<ReturnType<typeof verdicts>>;

@@ -15,7 +15,7 @@ import {
 import type { FastifyInstance } from 'fastify';
 import pg from 'pg';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { everyRun, proceduresOf, recordsInOrder, sealOf, walk } from '../../src';
+import { everyRun, inOnePicture, proceduresOf, sealOf, walk } from '../../src';
 import { sealUnprotected } from '../../src/db/seal';
 import { sha256 } from '../../src/run/seal';
 import { HeldClock, HeldSpeaker } from '../testing/speaker';
@@ -57,7 +57,7 @@ afterAll(async () => {
 });
 
 const verify = async (anchors: string | null = null) =>
-  walk({ total: 0, procedures: await proceduresOf(owner), runs: everyRun(owner), records: () => recordsInOrder(owner) }, anchors);
+  inOnePicture(owner, (kept) => walk(kept, anchors));
 const codes = async (anchors: string | null = null) => [...new Set((await verify(anchors)).faults.map((f) => f.code))];
 const [first, second] = [() => runs[0]?.id ?? '', () => runs[1]?.id ?? ''];
 

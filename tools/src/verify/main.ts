@@ -14,7 +14,7 @@ import {
   type KeptRecord,
   type KeptRun,
 } from '@grellin/contract';
-import { bundleLines, countRuns, everyRun, proceduresOf, recordByNumber, recordsInOrder, walk, type Kept, type Walked } from '@grellin/server';
+import { bundleLines, everyRun, inOnePicture, proceduresOf, recordByNumber, walk, type Kept, type Walked } from '@grellin/server';
 import pg from 'pg';
 
 /** The program behind `npm run verify`: VERIFY_URL names the database, ANCHOR_FILE its anchors. */
@@ -134,15 +134,10 @@ async function main(args: readonly string[]): Promise<number> {
     }
     const client = await pool.connect();
     try {
-      await client.query('BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY');
-      const kept: Kept = {
-        total: await countRuns(client),
-        procedures: await proceduresOf(client),
-        runs: everyRun(client),
-        records: () => recordsInOrder(client),
-      };
-      const found = await walk(kept, anchorFile, progress);
-      return report(found, await certificateFaults(certificates, (number) => recordByNumber(client, number)));
+      return await inOnePicture(client, async (kept) => {
+        const found = await walk(kept, anchorFile, progress);
+        return report(found, await certificateFaults(certificates, (number) => recordByNumber(client, number)));
+      });
     } finally {
       client.release(true);
     }
