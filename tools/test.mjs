@@ -113,7 +113,7 @@ await main(async () => {
     ensurePoppler();
   }
   mkdirSync(folder, { recursive: true });
-  process.env['E2E_TURN'] ??= String(turnOfCommit());
+  process.env['TEST_TURN'] ??= String(turnOfCommit());
 
   // Each of them keeps one processor busy: side by side they take as long as the longer.
   const side = {

@@ -10,7 +10,7 @@ function ofTheCommit(): number {
 }
 
 /** The turn of this run of the tests: asked once, the workers have it from whoever started them. */
-export const turn = (): number => Number((process.env['E2E_TURN'] ??= String(ofTheCommit())));
+export const turn = (): number => Number((process.env['TEST_TURN'] ??= String(ofTheCommit())));
 
 /** Whether everything is driven: before an issue is called resolved, and where there is time. */
 export const everything = process.env['E2E'] === 'all';

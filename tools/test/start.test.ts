@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { inTurn } from '../../core/test/testing/turn';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
 let folder: string;
@@ -65,7 +66,7 @@ afterEach(async () => {
 });
 
 describe('npm start', () => {
-  it.each(['SIGTERM', 'SIGINT', 'SIGHUP', 'SIGKILL'] as const)(
+  it.each([...inTurn(['SIGTERM', 'SIGINT', 'SIGHUP', 'SIGKILL'] as const, 2)])(
     'ends database, instruments and server when npm itself gets %s',
     async (signal) => {
       const { child } = await start();

@@ -3,6 +3,7 @@ import { practiceRun, rigFor, truthOf, type Benches } from '../../src/practice';
 import { procedureById } from '../../src/procedure';
 import { findingInWords, judge } from '../../src/run';
 import { digestOf } from '../testing/digest';
+import { inTurn } from '../testing/turn';
 
 /**
  * Every rule set of a procedure, carried out on its rig with every fault that it can meet, must come to the rig's hidden truth: what is sound passes, every
@@ -18,7 +19,7 @@ export function carriedOut(...benches: readonly Benches[]): void {
       expect(rig).not.toBe('');
     });
     const cases = (procedure?.ruleSets ?? []).flatMap((r) => Object.entries(truthOf(id, r.id)).map(([fault, truth]) => [r.id, fault, truth] as const));
-    it.each(cases)('%s, %s: %s', { timeout: 60_000 }, (ruleSet, fault, truth) => {
+    it.each([...inTurn(cases, 3)])('%s, %s: %s', { timeout: 60_000 }, (ruleSet, fault, truth) => {
       const { plan, state, events } = practiceRun(id, ruleSet, rig, fault);
       const { verdict, findings } = judge(plan, state);
       expect(verdict, findings.filter((f) => f.verdict !== 'pass').map((f) => `${f.stage}: ${f.verdict}, ${findingInWords(f)}`).join('\n')).toBe(truth); // prettier-ignore

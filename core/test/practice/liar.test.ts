@@ -20,7 +20,7 @@ const told = ({ procedure, ruleSet, fault }: (typeof faulty)[number], typed: boo
   lie(practiceOf(procedure, ruleSet, rigFor(procedure) ?? '', fault, { seed: 6 }), chanceOf(1), { mischievous: 0, lazy: 0, typed });
 
 describe('somebody who says yes to everything, at the earliest moment', () => {
-  it.each([...inTurn(faulty, 3)])('never passes $procedure, $ruleSet with $fault, but where no gauge could tell', (one) => {
+  it.each([...inTurn(faulty, 6)])('never passes $procedure, $ruleSet with $fault, but where no gauge could tell', (one) => {
     if (isUnfindable(one.procedure, one.ruleSet, one.fault)) return;
     const { result } = told(one, false);
     expect(result.verdict).not.toBe('pass');

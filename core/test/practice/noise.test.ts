@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { judge } from '../../src';
 import { practiceRun, rigFor } from '../../src/practice';
+import { sized } from '../testing/turn';
 
 /** A tight item, whose gauge is read with other noise each time: what the chance of a reading brings must not become a doubt about the item. */
 const tight = [
@@ -10,7 +11,7 @@ const tight = [
   ['tank.vapour-2', 'balance'],
   ['tank.vapour-10', 'in-use'],
 ] as const;
-const RUNS = 30;
+const RUNS = sized(30, 10);
 
 describe('the noise of a gauge', () => {
   it.each(tight)(`does not make a tight item doubtful: %s by %s, ${String(RUNS)} times`, (procedure, ruleSet) => {

@@ -4,7 +4,7 @@ import { inTurn } from '../testing/turn';
 
 const seeds = inTurn(
   Array.from({ length: 20 }, (_, k) => 1000 + 25 * k),
-  4,
+  10,
 );
 
 describe('somebody who says yes to everything, at the earliest moment', () => {

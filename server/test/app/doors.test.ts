@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import Fastify, { type FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { guard } from '../../src/account/guard';
+import { inTurn } from '../../../core/test/testing/turn';
 import { station, type Station } from '../testing/station';
 
 type Who = 'nobody' | 'reader' | 'tester' | 'officer';
@@ -152,18 +153,22 @@ describe('every route, for everybody, from everywhere, however it is spelled', (
           : status !== expected;
       if (wrong) deviations.push(said);
     };
-    for (const route of routes) {
+    let asked = 0;
+    for (const [r, route] of routes.entries()) {
+      // A hurried run asks each route in a third of the spellings and origins, and has them all at every third route.
+      const [spelled, from] = [inTurn(spellings, 3, r), inTurn(origins, 3, r)];
+      asked += people.length * (spelled.length + from.length);
       for (const who of people) sessions.set(who, await sessionFor(who));
       const work: Promise<void>[] = [];
       for (const who of people) {
-        for (const spelling of spellings) work.push(one(route, who, spelling, origins[0] as (typeof origins)[number]));
-        for (const origin of origins) work.push(one(route, who, spellings[0] as (typeof spellings)[number], origin));
+        for (const spelling of spelled) work.push(one(route, who, spelling, origins[0] as (typeof origins)[number]));
+        for (const origin of from) work.push(one(route, who, spellings[0] as (typeof spellings)[number], origin));
       }
       await Promise.all(work);
     }
     console.log(`doors: ${String(tried)} requests, ${String(routes.length)} routes, ${String(deviations.length)} deviations`);
     expect(deviations).toEqual([]);
-    expect(tried).toBe(routes.length * people.length * (spellings.length + origins.length));
+    expect(tried).toBe(asked);
   }, 240_000);
 
   it('a route that names no role cannot be registered, and those that anyone may use are few', () => {

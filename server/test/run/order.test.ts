@@ -4,6 +4,7 @@ import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { asset, bareConfig, build, obligation, recomputeStanding, refreshStanding, standing } from '../../src';
 import { passedSince } from '../../src/run/clock';
+import { sized } from '../../../core/test/testing/turn';
 import { HeldClock, HeldSpeaker } from '../testing/speaker';
 import { Pen, Person, refreshed, station, type Station } from '../testing/station';
 
@@ -55,7 +56,7 @@ describe('what a pass releases', () => {
 
   it('under load, with failures and passes of many runs sealed at the same time, a failed item never shows as usable', async () => {
     let wrong = 0;
-    const tries = 16;
+    const tries = sized(16, 4);
     for (let i = 0; i < tries; i++) {
       const [pass, fail] = [await speak(tester), await speak(officer)];
       for (const speaker of [pass, fail]) await speaker.toHold();
