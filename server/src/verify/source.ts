@@ -92,16 +92,20 @@ export async function* recordsInOrder(client: Client): AsyncGenerator<AnchoredRe
   }
 }
 
+/** Everything that is kept, as it is read; a run that grows meanwhile may be read half before an append and half after it. */
+export async function keptOf(client: Client): Promise<Kept> {
+  return { total: await countRuns(client), procedures: await proceduresOf(client), runs: everyRun(client), records: () => recordsInOrder(client) };
+}
+
 /**
  * Everything that is kept, in one picture of the database: what is appended while it is looked through comes the next time, and no run is read half before an append
  * and half after it.
  * @param client a connection of its own, on which nothing else is asked meanwhile
  */
-export async function inOnePicture<T, C extends Client>(client: C, look: (kept: Kept, client: C) => Promise<T>): Promise<T> {
+export async function inOnePicture<T>(client: Client, look: (kept: Kept) => Promise<T>): Promise<T> {
   await client.query('BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY');
   try {
-    const [total, procedures] = [await countRuns(client), await proceduresOf(client)];
-    return await look({ total, procedures, runs: everyRun(client), records: () => recordsInOrder(client) }, client);
+    return await look(await keptOf(client));
   } finally {
     await client.query('ROLLBACK');
   }

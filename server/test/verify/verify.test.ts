@@ -15,7 +15,7 @@ import {
 import type { FastifyInstance } from 'fastify';
 import pg from 'pg';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { everyRun, inOnePicture, proceduresOf, sealOf, walk } from '../../src';
+import { everyRun, keptOf, sealOf, walk } from '../../src';
 import { sealUnprotected } from '../../src/db/seal';
 import { sha256 } from '../../src/run/seal';
 import { HeldClock, HeldSpeaker } from '../testing/speaker';
@@ -56,8 +56,8 @@ afterAll(async () => {
   await rm(folder, { recursive: true });
 });
 
-const verify = async (anchors: string | null = null) =>
-  inOnePicture(owner, (kept) => walk(kept, anchors));
+// Within the change that is tried, which is taken back.
+const verify = async (anchors: string | null = null) => walk(await keptOf(owner), anchors);
 const codes = async (anchors: string | null = null) => [...new Set((await verify(anchors)).faults.map((f) => f.code))];
 const [first, second] = [() => runs[0]?.id ?? '', () => runs[1]?.id ?? ''];
 
