@@ -20,6 +20,15 @@ const folder = join(root, 'e2e', 'results');
 const counted = { passed: 0, failed: 0 };
 /** Every test that a report tells of, with how long it took. */
 const took = [];
+/** How long each part took, s. */
+const parts = [];
+async function part(name, carryOut) {
+  say(name);
+  const began = performance.now();
+  const done = await carryOut();
+  parts.push({ name, seconds: (performance.now() - began) / 1000 });
+  return done;
+}
 /** What was tried twice. */
 const again = [];
 const SLOWEST = 10;
@@ -115,40 +124,34 @@ await main(async () => {
   mkdirSync(folder, { recursive: true });
   process.env['TEST_TURN'] ??= String(turnOfCommit());
 
-  // Each of them keeps one processor busy: side by side they take as long as the longer.
-  const side = {
+  // Each of them keeps one processor busy: in two rows side by side they take as long as the longer one.
+  const cruise = ['--no-install', 'depcruise', 'core/src', 'contract/src', 'server/src', 'web/src', 'tools/src', 'e2e'];
+  const alone = {
+    lint: () => shown('npx', ['--no-install', 'eslint', '.']),
     // The product is built before the browser runs, with the same checks of the web: once is enough.
     types: () => shown('npm', ['run', '--silent', wanted.includes('browser') ? 'types:node' : 'types']),
-    lint: () => shown('npx', ['--no-install', 'eslint', '.']),
+    imports: () => shown('npx', cruise),
+    texts: () => shown(process.execPath, ['tools/texts.mjs', '--check']),
   };
-  const both = Object.keys(side).filter((name) => wanted.includes(name));
-  if (both.length > 0) {
-    say(both.join(', '));
-    for (const ok of await Promise.all(both.map((name) => side[name]()))) count(ok);
-  }
-  if (wanted.includes('imports')) {
-    say('import directions');
-    count(await shown('npx', ['--no-install', 'depcruise', 'core/src', 'contract/src', 'server/src', 'web/src', 'tools/src', 'e2e']));
-  }
+  const row = async (names) => {
+    for (const name of names.filter((n) => wanted.includes(n))) count(await part(name, alone[name]));
+  };
+  await Promise.all([row(['lint']), row(['types', 'imports', 'texts'])]);
   if (wanted.includes('vitest')) {
-    say('core, contract, server, tools');
     const report = join(folder, 'vitest.json');
     rmSync(report, { force: true });
-    const ok = await shown('npx', ['--no-install', 'vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`]);
+    const args = ['--no-install', 'vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`];
+    const ok = await part('core, contract, server, tools', () => shown('npx', args));
     countReport(report, ok, fromVitest);
   }
   if (wanted.includes('web')) {
-    say('components');
     const report = join(folder, 'web.json');
     rmSync(report, { force: true });
-    const ok = await shown('npx', ['--no-install', 'ng', 'test', '--no-watch'], { cwd: join(root, 'web'), env: { ...process.env, NG_CLI_ANALYTICS: 'false' } });
+    const options = { cwd: join(root, 'web'), env: { ...process.env, NG_CLI_ANALYTICS: 'false' } };
+    const ok = await part('components', () => shown('npx', ['--no-install', 'ng', 'test', '--no-watch'], options));
     countReport(report, ok, fromVitest);
   }
-  if (wanted.includes('texts')) {
-    say('texts');
-    count(await shown(process.execPath, ['tools/texts.mjs', '--check']));
-  }
-  if (wanted.includes('browser')) await browser();
+  if (wanted.includes('browser')) await part('browser', browser);
 
   for (const { name, errors } of again)
     process.stdout.write(
@@ -157,6 +160,8 @@ await main(async () => {
         .slice(0, 4)
         .join('\n  ')}\n`,
     );
+  say('how long each part took');
+  for (const { name, seconds } of parts) process.stdout.write(`${seconds.toFixed(0).padStart(7)} s  ${name}\n`);
   say('the slowest tests');
   for (const { name, ms } of took.sort((a, b) => b.ms - a.ms).slice(0, SLOWEST)) process.stdout.write(`${(ms / 1000).toFixed(1).padStart(7)} s  ${name}\n`);
   say('done');
