@@ -27,12 +27,21 @@ export const newRunSchema = object({
   .noUnknown();
 export type NewRun = InferType<typeof newRunSchema>;
 
-/** A round: by which rules, and with which gauges. */
+/** As many items as one round takes on: a day's work of several people. */
+export const MOST_IN_ROUND = 200;
+
+/** Items of a round. */
+const roundAssets = () => array().of(uuid()).max(MOST_IN_ROUND, 'high');
+
+/** A round: by which rules, with which gauges, and of which items. */
 export const newRoundSchema = object({
   procedure: id(),
   ruleSet: id(),
-  instruments: recordOf(uuid()),
+  /** Instrument ids by channel; left out, the gauges and the rig are those that these rules were last carried out with. */
+  instruments: optionalRecordOf(uuid()),
   rig: uuid().optional(),
+  /** What it is to test, in the order in which it is gone to; more is added by scanning it. */
+  assets: roundAssets().optional(),
 })
   .required()
   .noUnknown();
@@ -43,10 +52,29 @@ export const roundItemSchema = object({
   code: words(200),
   /** The rig is proved anew for it, though it was proved before. */
   proveAgain: bool().optional(),
+  /** It is opened though somebody else has it: whoever opens it has it then. */
+  takeOver: bool().optional(),
 })
   .required()
   .noUnknown();
 export type RoundItem = InferType<typeof roundItemSchema>;
+
+/** More items of a round. */
+export const roundAddSchema = object({ assets: roundAssets().required().min(1, 'low') })
+  .required()
+  .noUnknown();
+export type RoundAdd = InferType<typeof roundAddSchema>;
+
+/** Who is to have items of a round: oneself, another to whom they are handed, or nobody, as they are put back. */
+export const roundTakeSchema = object({
+  assets: roundAssets().required().min(1, 'low'),
+  /** Who has them, as far as is known where this is asked: it is refused where somebody has taken one meanwhile. */
+  from: uuid().nullable().defined(),
+  to: uuid().nullable().defined(),
+})
+  .required()
+  .noUnknown();
+export type RoundTake = InferType<typeof roundTakeSchema>;
 
 /** The lease under which events come, and what it was given out with; an officer's amendment of a closed run needs no secret. */
 export const appendSchema = object({

@@ -1,4 +1,15 @@
-import { newRoundSchema, roundItemSchema, uuid, type NewRound, type OpenedRun, type RoundItem } from '@grellin/contract';
+import {
+  newRoundSchema,
+  roundAddSchema,
+  roundItemSchema,
+  roundTakeSchema,
+  uuid,
+  type NewRound,
+  type OpenedRun,
+  type RoundAdd,
+  type RoundItem,
+  type RoundTake,
+} from '@grellin/contract';
 import type { FastifyPluginCallback } from 'fastify';
 import { object } from 'yup';
 import { deviceOf, signedIn } from '../account';
@@ -7,7 +18,9 @@ import type { Database } from '../db';
 import type { Devices } from '../register/instrument';
 import { runView, type Histories } from '../run';
 import { sheetCsv } from './sheet';
-import { closeRound, listRounds, openInRound, openRound, roundView } from './store';
+import { groupsOf, startDay } from './day';
+import { addToRound, closeRound, leaveOutOfRound, openInRound, openRound, takeInRound } from './store';
+import { listRounds, roundView } from './view';
 
 /** What these routes work with. */
 export interface RoundNeeds {
@@ -30,7 +43,42 @@ export const roundRoutes: FastifyPluginCallback<RoundNeeds> = (app, needs, done)
   app.post<{ Body: NewRound }>(
     '/api/rounds',
     { config: tester, schema: { summary: 'Begin a round: items one after another by the same rules on the same gauges', body: newRoundSchema } },
-    async (request, reply) => reply.code(201).send(await openRound(db, request.body, signedIn(request).id, now())),
+    async (request, reply) => reply.code(201).send(await db.transaction((tx) => openRound(tx, request.body, signedIn(request).id, now()))),
+  );
+
+  app.post<{ Body: RoundAdd }>(
+    '/api/rounds/groups',
+    { config: reader, schema: { summary: 'What items owe, by procedure and rules: what could be a round', body: roundAddSchema } },
+    (request) => groupsOf(db, request.body.assets),
+  );
+
+  app.post('/api/rounds/day', { config: tester, schema: { summary: 'Start the day’s work: a round of each rule set that is owed today' } }, (request) =>
+    startDay(db, signedIn(request).id, now()),
+  );
+
+  app.post<One & { Body: RoundAdd }>(
+    '/api/rounds/:id/items',
+    { config: tester, schema: { summary: 'Put more items on the round’s list', params, body: roundAddSchema } },
+    (request) => addToRound(db, request.params.id, request.body.assets, signedIn(request).id),
+  );
+
+  app.post<One & { Body: RoundTake }>(
+    '/api/rounds/:id/take',
+    { config: tester, schema: { summary: 'Take items, hand them to somebody, or put them back', params, body: roundTakeSchema } },
+    async (request) => {
+      await takeInRound(db, request.params.id, request.body, signedIn(request), now());
+      return roundView(db, request.params.id);
+    },
+  );
+
+  const item = object({ id: uuid(), asset: uuid() }).noUnknown();
+  app.delete<{ Params: { id: string; asset: string } }>(
+    '/api/rounds/:id/items/:asset',
+    { config: tester, schema: { summary: 'Take an item that was not begun off the list', params: item } },
+    async (request, reply) => {
+      await leaveOutOfRound(db, request.params.id, request.params.asset);
+      return reply.code(204).send();
+    },
   );
 
   app.get<One>('/api/rounds/:id', { config: reader, schema: { summary: 'A round: its sheet', params } }, (request) => roundView(db, request.params.id));

@@ -1,50 +1,44 @@
-import type { NewRound, NewRun, RoundItem, RoundRow, RoundRun, RoundView } from '@grellin/contract';
-import { inRounds, mustBeFitted, mainRole, rigIn, sameDimension, type Opened, type Procedure } from '@grellin/core';
-import { and, asc, desc, eq, gte, inArray, isNull, or, sql } from 'drizzle-orm';
+import type { NewRound, NewRun, RoundItem, RoundTake } from '@grellin/contract';
+import { inRounds, mainRole, type Procedure } from '@grellin/core';
+import { and, asc, eq, inArray, isNull, or, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { Coded, type Moment } from '../base';
-import { account, asset, type Database, obligation, type Queries, record, rigDoubted, round, run, runEvent } from '../db';
+import { asset, type Database, obligation, type Queries, record, rigDoubted, round, run } from '../db';
 import { publishedById } from '../procedure';
-import { fittedTo, instrumentsById } from '../register/instrument';
+import { instrumentsById } from '../register/instrument';
 import { openRun, type OpeningNeeds } from '../run';
+import { gaugesBefore, gaugesOf } from './gauges';
+import { addItems, leaveOut, stillOpen, takeItems, takeToOpen } from './items';
 import { proofFor, type ProofNeeds } from './proof';
 
-type RoundEntity = typeof round.$inferSelect;
+export type RoundEntity = typeof round.$inferSelect;
 
-const RECENT_DAYS = 3;
-const DAY_MS = 86_400_000;
-const MOST = 40;
-
-async function entityOf(db: Queries, id: string): Promise<RoundEntity> {
+/** @throws Coded `round.unknown` */
+export async function entityOf(db: Queries, id: string): Promise<RoundEntity> {
   const [found] = await db.select().from(round).where(eq(round.id, id));
   if (!found) throw new Coded('round.unknown', 'There is no such round.');
   return found;
 }
 
 /**
- * Begins a round.
- * @throws Coded `procedure.unknown`, `round.coupled`, `instrument.unknown`
+ * Begins a round, with what it is to test.
+ * @throws Coded `procedure.unknown`, `round.coupled`, `instrument.unknown`, and as {@link gaugesBefore} and {@link addItems} do
  */
-export async function openRound(db: Database, given: NewRound, by: string, now: Moment): Promise<{ readonly id: string }> {
+export async function openRound(tx: Queries, given: NewRound, by: string, now: Moment): Promise<{ readonly id: string }> {
   const { document } = publishedById(given.procedure);
   const rules = document.ruleSets.find((r) => r.id === given.ruleSet);
   if (!rules) throw new Coded('procedure.unknown', 'There is no such rule set.', { ruleSet: given.ruleSet });
   if (!inRounds(document, rules))
     throw new Coded('round.coupled', `${document.title} couples items, or asks of each what is of its day: each is tested by itself.`);
-  const wanted = [...new Set(Object.values(given.instruments))];
-  const there = await instrumentsById(db, wanted);
+  const named = given.instruments && { instruments: given.instruments, rig: given.rig ?? null };
+  const wanted = [...new Set(Object.values(named?.instruments ?? {}))];
+  const there = await instrumentsById(tx, wanted);
   if (wanted.some((id) => !there.has(id))) throw new Coded('instrument.unknown', 'There is no such instrument.');
-  const id = v7();
-  await db.insert(round).values({
-    id,
-    procedure: given.procedure,
-    ruleSet: given.ruleSet,
-    instruments: given.instruments,
-    rig: given.rig ?? null,
-    openedBy: by,
-    openedAt: now,
-  });
-  return { id };
+  const gauges = named ?? (await gaugesBefore(tx, given, now.day));
+  const entity = { id: v7(), procedure: given.procedure, ruleSet: given.ruleSet, ...gauges, openedBy: by, openedAt: now, closedAt: null, closedBy: null };
+  await tx.insert(round).values(entity);
+  await addItems(tx, entity, given.assets ?? [], by);
+  return { id: entity.id };
 }
 
 /** Ends a round. Ending it twice is harmless. @throws Coded `round.unknown` */
@@ -111,33 +105,6 @@ async function refuseNext(db: Queries, r: RoundEntity, item: typeof asset.$infer
   return mine?.id;
 }
 
-const lastWord = (tag: string): string => (tag.split(/[ .-]/).at(-1) ?? '').toLowerCase();
-
-/** The round's gauges; in the place of one that is fitted to another item the one that this item has of the kind. */
-async function gaugesOf(db: Queries, r: RoundEntity, item: typeof asset.$inferSelect, document: Procedure): Promise<Record<string, string>> {
-  const bound = await instrumentsById(db, Object.values(r.instruments));
-  const own = (await fittedTo(db, item.id)).filter((i) => i.archivedAt === null);
-  const found: Record<string, string> = {};
-  for (const [channel, id] of Object.entries(r.instruments)) {
-    const gauge = bound.get(id);
-    if (gauge?.fittedTo === null || gauge?.fittedTo === undefined || gauge.fittedTo === item.id) found[channel] = id;
-    else {
-      const kin = own.filter((i) => sameDimension(i.low.unit, document.channels[channel]?.unit ?? '') && !Object.values(found).includes(i.id));
-      // Of several the one that is called alike: `BA-07 remote` stands on the next set where `BA-03 remote` stood on the first.
-      const alike = kin.length === 1 ? kin : kin.filter((i) => lastWord(i.tag) === lastWord(gauge.tag));
-      const [only, other] = alike;
-      if (only && !other) found[channel] = only.id;
-      else if (mustBeFitted(document, channel, (c) => r.instruments[c] !== undefined))
-        throw new Coded(
-          'round.noGauge',
-          `${item.tag} has ${kin.length > 0 ? 'several gauges, none called alike,' : 'no gauge of its own'} for ${document.channels[channel]?.title ?? channel}: it is tested by itself.`,
-          { channel },
-        );
-    }
-  }
-  return found;
-}
-
 export interface RoundNeedsOfOpening extends OpeningNeeds, ProofNeeds {}
 
 /**
@@ -147,11 +114,10 @@ export interface RoundNeedsOfOpening extends OpeningNeeds, ProofNeeds {}
 export async function openInRound(
   needs: RoundNeedsOfOpening,
   id: string,
-  { code, proveAgain }: RoundItem,
+  { code, proveAgain, takeOver }: RoundItem,
   holder: { readonly account: string; readonly device: string },
 ): Promise<{ readonly id: string; readonly secret: string }> {
-  const r = await entityOf(needs.db, id);
-  if (r.closedAt !== null) throw new Coded('round.closed', 'This round has been ended.');
+  const r = stillOpen(await entityOf(needs.db, id));
   const { document } = publishedById(r.procedure);
   const item = await itemOf(needs.db, document, code);
   const owed = await refuseNext(needs.db, r, item);
@@ -165,97 +131,22 @@ export async function openInRound(
     ...(r.rig === null ? {} : { rig: r.rig }),
     ...(owed === undefined ? {} : { obligation: owed }),
   };
+  await needs.db.transaction((tx) => takeToOpen(tx, r, item.id, holder.account, takeOver === true, needs.now()));
   const find = proveAgain === true ? () => Promise.resolve(null) : proofFor(needs, id);
   return openRun(needs, given, holder, { id, proofFor: find });
 }
 
-function rowOf(r: RoundEntity, by: string, runs: readonly { readonly verdict: string | null }[]): RoundRow {
-  const { document } = publishedById(r.procedure);
-  const count = (...verdicts: readonly (string | null)[]): number => runs.filter((x) => verdicts.includes(x.verdict)).length;
-  return {
-    id: r.id,
-    procedure: r.procedure,
-    title: document.title,
-    ruleSet: r.ruleSet,
-    ruleSetTitle: document.ruleSets.find((s) => s.id === r.ruleSet)?.title ?? r.ruleSet,
-    openedAt: r.openedAt.toISOString(),
-    by,
-    closedAt: r.closedAt?.toISOString() ?? null,
-    counts: { pass: count('pass'), fail: count('fail'), other: count('undecided', 'void'), open: count(null) },
-  };
+/** Puts more items on the list of a round. @throws Coded as {@link addItems} does */
+export async function addToRound(db: Database, id: string, assets: readonly string[], by: string): Promise<{ readonly added: number }> {
+  return db.transaction(async (tx) => ({ added: await addItems(tx, await entityOf(tx, id), assets, by) }));
 }
 
-/** Rounds that are open, and those that were ended in the last days; the newest first. */
-export async function listRounds(db: Queries): Promise<readonly RoundRow[]> {
-  const found = await db
-    .select({ round, by: account.fullName })
-    .from(round)
-    .innerJoin(account, eq(round.openedBy, account.id))
-    .where(or(isNull(round.closedAt), gte(round.closedAt, new Date(Date.now() - RECENT_DAYS * DAY_MS))))
-    .orderBy(desc(round.openedAt))
-    .limit(MOST);
-  if (found.length === 0) return [];
-  const runs = await db
-    .select({ round: run.round, verdict: record.verdict })
-    .from(run)
-    .leftJoin(record, eq(record.run, run.id))
-    .where(inArray(run.round, found.map((f) => f.round.id))); // prettier-ignore
-  return found.map(({ round: r, by }) =>
-    rowOf(
-      r,
-      by,
-      runs.filter((x) => x.round === r.id),
-    ),
-  );
+/** Takes an item off the list of a round. @throws Coded as {@link leaveOut} does */
+export async function leaveOutOfRound(db: Database, id: string, item: string): Promise<void> {
+  await db.transaction(async (tx) => leaveOut(tx, await entityOf(tx, id), item));
 }
 
-/** The record that found the rig at fault after an item was tested on it, with no proof in between. A rig that is found at fault was so before it was found. */
-function doubtOf(runs: readonly RoundRun[], rig: readonly ReturnType<typeof rigIn>[], i: number): string | null {
-  if (runs[i]?.record === null) return null;
-  const next = rig.findIndex((x, k) => k > i && x !== null);
-  return rig[next] === 'failed' ? (runs[next]?.record ?? null) : null;
-}
-
-/** A round with its sheet: every item of it in the order in which it was begun. @throws Coded `round.unknown` */
-export async function roundView(db: Queries, id: string): Promise<RoundView> {
-  const r = await entityOf(db, id);
-  const [who] = await db.select({ name: account.fullName }).from(account).where(eq(account.id, r.openedBy));
-  const rows = await db
-    .select({ run, asset, record, by: account.fullName, opened: runEvent.event })
-    .from(run)
-    .innerJoin(asset, eq(run.asset, asset.id))
-    .innerJoin(account, eq(run.openedBy, account.id))
-    .innerJoin(runEvent, and(eq(runEvent.run, run.id), eq(runEvent.seq, 1)))
-    .leftJoin(record, eq(record.run, run.id))
-    .where(eq(run.round, id))
-    .orderBy(asc(run.openedOrder));
-  const { document } = publishedById(r.procedure);
-  const runs = rows.map((x): RoundRun => ({
-    run: x.run.id,
-    asset: x.asset.id,
-    tag: x.asset.tag,
-    serial: x.asset.serial,
-    title: x.asset.title,
-    startedAt: x.run.startedAt.toISOString(),
-    by: x.by,
-    record: x.record?.number ?? null,
-    verdict: x.record?.verdict ?? null,
-    word: x.record?.word ?? 'open',
-    summary: x.record?.summary ?? '',
-    sealedAt: x.record?.sealedAt.toISOString() ?? null,
-    nextDue: x.record?.nextDue ?? null,
-    provedIn: (x.opened as unknown as Opened).proof?.record ?? null,
-    doubted: null,
-  }));
-  const rig = rows.map((x) => x.record && rigIn(document, x.record.result));
-  const gauges = await instrumentsById(db, Object.values(r.instruments));
-  return {
-    ...rowOf(r, who?.name ?? '', runs),
-    runs: runs.map((one, i) => ({ ...one, doubted: doubtOf(runs, rig, i) })),
-    instruments: Object.entries(r.instruments).map(([channel, i]) => ({
-      channel: document.channels[channel]?.title ?? channel,
-      tag: gauges.get(i)?.tag ?? '',
-    })),
-    proves: document.stages.some((s) => s.proves),
-  };
+/** Gives items of a round to somebody, all of them or none. @throws Coded as {@link takeItems} does */
+export async function takeInRound(db: Database, id: string, take: RoundTake, me: { readonly id: string; readonly role: string }, now: Moment): Promise<void> {
+  await db.transaction(async (tx) => takeItems(tx, await entityOf(tx, id), take, me, now));
 }

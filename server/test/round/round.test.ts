@@ -2,6 +2,7 @@ import type { RecordView, RoundView, RunView } from '@grellin/contract';
 import { type RunEvent } from '@grellin/core';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { rounds } from '../testing/rounds';
 import { HeldClock, HeldSpeaker } from '../testing/speaker';
 import { Person, station, type Station } from '../testing/station';
 
@@ -24,45 +25,14 @@ beforeEach(async () => {
 });
 afterAll(() => s.close());
 
-const round = async (more: object = {}): Promise<string> => {
-  const given = { procedure: 'suit.inflation', ruleSet: 'in-h2o-4', instruments: { suit: s.ids.manual }, ...more };
-  const { status, body } = await tester.ask<{ id: string; code?: string }>('POST', '/api/rounds', given);
-  if (status !== 201) throw new Error(JSON.stringify(body));
-  return body.id;
-};
-type Opened = RunView & { code?: string; values?: Record<string, string> };
-const next = (id: string, code: string, more: object = {}) => tester.ask<Opened>('POST', `/api/rounds/${id}/runs`, { code, ...more });
-let made = 0;
-const suit = async (more: object = {}): Promise<string> => {
-  made += 1;
-  const attributes = { openFaced: false, exhaustValves: { value: 2, unit: '1' }, adapters: { value: 2, unit: '1' }, buildStandard: 'ASTM F1052' };
-  const item = {
-    tag: `GS-8${String(made)}`,
-    serial: `SG 8-${String(made)}`,
-    class: 'gas-tight-suit',
-    title: 'Suit',
-    place: 'Store',
-    practice: true,
-    attributes,
-    ...more,
-  };
-  const { status, body } = await officer.ask('POST', '/api/assets', item);
-  if (status !== 201) throw new Error(JSON.stringify(body));
-  return item.tag;
-};
+const { suit, round, next, through, sheet } = rounds({ s: () => s, clock, officer: () => officer, tester: () => tester });
 const openedOf = async (run: string): Promise<RunEvent & { kind: 'opened' }> => {
   const found = await s.connection.db.execute<{ event: RunEvent & { kind: 'opened' } }>(`SELECT event FROM run_event WHERE run = '${run}' AND seq = 1`);
   return found.rows[0]?.event as RunEvent & { kind: 'opened' };
 };
 const proofOf = async (run: string) => (await openedOf(run)).proof;
-const through = async (run: RunView, end: number, kit: { proves: boolean; left: number }): Promise<string> => {
-  await new HeldSpeaker(run, tester, clock, run.lease, kit).through(end);
-  clock.ms += 60_000;
-  return (await tester.ask<RunView>('GET', `/api/runs/${run.id}`)).body.record ?? '';
-};
 const proves = { proves: true, left: 5.5 };
 const proved = { proves: false, left: 0 };
-const sheet = async (id: string): Promise<RoundView> => (await reader.ask<RoundView>('GET', `/api/rounds/${id}`)).body;
 
 describe('one item after another', () => {
   it('proves the rig with the first, and carries the proof to the others, whatever the first came to', async () => {

@@ -1,5 +1,6 @@
-import { jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { index, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core';
 import { account } from './account';
+import { asset } from './asset';
 import { instant, key } from './columns';
 import { instrument } from './instrument';
 
@@ -18,3 +19,23 @@ export const round = pgTable('round', {
   closedAt: instant('closed_at'),
   closedBy: uuid('closed_by').references(() => account.id),
 });
+
+/** What a round is to test, in the order in which it is gone to, and who has it. A plan of work, and no record: what came of it stands in the runs. */
+export const roundItem = pgTable(
+  'round_item',
+  {
+    round: uuid('round')
+      .notNull()
+      .references(() => round.id),
+    asset: uuid('asset')
+      .notNull()
+      .references(() => asset.id),
+    place: integer('place').notNull(),
+    addedBy: uuid('added_by')
+      .notNull()
+      .references(() => account.id),
+    takenBy: uuid('taken_by').references(() => account.id),
+    takenAt: instant('taken_at'),
+  },
+  (t) => [primaryKey({ columns: [t.round, t.asset] }), index('round_item_of_asset').on(t.asset)],
+);
