@@ -36,6 +36,8 @@ export const routes: Routes = [
       { path: 'instruments/:id', title: 'Instrument · Grellin', loadComponent: () => import('./instrument/instrumentScreen').then((m) => m.InstrumentScreen) },
       { path: 'tables', title: 'Tables · Grellin', loadComponent: () => import('./table/tablesScreen').then((m) => m.TablesScreen) },
       { path: 'tables/new', title: 'New table · Grellin', loadComponent: () => import('./table/newTable').then((m) => m.NewTableScreen) },
+      { path: 'rounds', title: 'Rounds · Grellin', loadComponent: () => import('./round/roundsScreen').then((m) => m.RoundsScreen) },
+      { path: 'rounds/new', title: 'New round · Grellin', loadComponent: () => import('./round/newRound').then((m) => m.NewRoundScreen) },
       { path: 'rounds/:id', title: 'Round · Grellin', loadComponent: () => import('./round/roundScreen').then((m) => m.RoundScreen) },
       { path: 'along', title: 'Along · Grellin', loadComponent: () => import('./away/alongScreen').then((m) => m.AlongScreen) },
       { path: 'account', title: 'Your account · Grellin', loadComponent: () => import('./account/accountScreen').then((m) => m.AccountScreen) },

@@ -48,7 +48,10 @@ import type {
   RigCommand,
   ClockView,
   OpenRunRow,
+  DayWork,
+  RoundGroup,
   RoundItem,
+  RoundTake,
   RoundRow,
   RoundView,
   RunView,
@@ -283,6 +286,21 @@ export class Api {
   }
   nextInRound(id: string, item: RoundItem): Observable<OpenedRun> {
     return this.http.post<OpenedRun>(`/api/rounds/${id}/runs`, item);
+  }
+  startDay(): Observable<DayWork> {
+    return this.http.post<DayWork>('/api/rounds/day', {});
+  }
+  roundGroups(assets: readonly string[]): Observable<readonly RoundGroup[]> {
+    return this.http.post<RoundGroup[]>('/api/rounds/groups', { assets });
+  }
+  addToRound(id: string, assets: readonly string[]): Observable<{ readonly added: number }> {
+    return this.http.post<{ added: number }>(`/api/rounds/${id}/items`, { assets });
+  }
+  leaveOutOfRound(id: string, asset: string): Observable<unknown> {
+    return this.http.delete(`/api/rounds/${id}/items/${asset}`);
+  }
+  takeInRound(id: string, take: RoundTake): Observable<RoundView> {
+    return this.http.post<RoundView>(`/api/rounds/${id}/take`, take);
   }
   endRound(id: string): Observable<{ readonly id: string }> {
     return this.http.post<{ id: string }>(`/api/rounds/${id}/end`, {});

@@ -1,11 +1,14 @@
-import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, signal, viewChild } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, signal, viewChild } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import type { Problem } from '@grellin/contract';
+import type { Problem, RoundView } from '@grellin/contract';
 import { ButtonModule } from 'primeng/button';
 import { InputTextModule } from 'primeng/inputtext';
-import { problemOf } from '../api/api';
+import { Store } from '@ngrx/store';
+import { accountFeature } from '../account/accountStore';
+import { Api, problemOf } from '../api/api';
+import { Loader } from '../api/loader';
 import { ScanKey } from '../scan/scanKey';
 import { scannedCode } from '../scan/scannedCode';
 import { RoundRuns } from './roundRuns';
@@ -34,6 +37,12 @@ import { RoundRuns } from './roundRuns';
         <label class="tick"><input type="checkbox" formControlName="proveAgain" /> <span i18n>Prove the rig again</span></label>
       }
     </form>
+    @if (coming(); as i) {
+      <p class="coming">
+        <button i18n type="button" class="control main" [disabled]="opening()" (click)="go(i.tag)">Next on the list: {{ i.tag }}</button>
+        <span class="faint">{{ i.title }} · {{ i.place }}</span>
+      </p>
+    }
     @if (problem(); as p) {
       <p class="problem" role="alert">
         {{ p.message }}
@@ -52,6 +61,13 @@ import { RoundRuns } from './roundRuns';
     }
     label {
       font-weight: 600;
+    }
+    .coming {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: var(--space-2) var(--space-3);
+      margin: var(--space-2) 0 0;
     }
     .tick {
       font-weight: 400;
@@ -76,7 +92,17 @@ export class NextItem {
   readonly round = input.required<string>();
   /** The rig can be proved again for it. */
   readonly again = input(false);
+  /** The round as a screen that has it already knows it; otherwise it is asked for. */
+  readonly known = input<RoundView | null>(null);
   private readonly runs = inject(RoundRuns);
+  private readonly api = inject(Api);
+  private readonly me = inject(Store).selectSignal(accountFeature.selectMe);
+  private readonly asked = new Loader<RoundView>();
+  /** The first on the list that waits and that nobody else has; one's own come before those that nobody has. */
+  protected readonly coming = computed(() => {
+    const waiting = (this.known() ?? this.asked.value())?.items.filter((i) => i.stands === 'left' || i.stands === 'again') ?? [];
+    return waiting.find((i) => i.takenBy?.id === this.me()?.id) ?? waiting.find((i) => i.takenBy === null) ?? null;
+  });
   private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
   protected readonly form = inject(NonNullableFormBuilder).group({ code: '', proveAgain: false });
   private readonly said = toSignal(this.form.valueChanges, { initialValue: this.form.value });
@@ -86,6 +112,14 @@ export class NextItem {
 
   constructor() {
     afterNextRender(() => this.box().nativeElement.focus());
+    effect(() => {
+      if (this.known() === null) this.asked.load(this.api.round(this.round()));
+    });
+  }
+
+  protected go(tag: string): void {
+    this.form.patchValue({ code: tag });
+    this.open();
   }
 
   protected scanned(code: string): void {

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { RoundRow } from '@grellin/contract';
 import { Api } from '../api/api';
@@ -12,7 +12,9 @@ import { StationDay } from '../account/stationDay';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if ((rounds.value() ?? []).length > 0) {
-      <h2 i18n>Rounds</h2>
+      @if (!alone()) {
+        <h2 i18n>Rounds</h2>
+      }
       <ul>
         @for (r of rounds.value(); track r.id) {
           <li>
@@ -22,6 +24,8 @@ import { StationDay } from '../account/stationDay';
           </li>
         }
       </ul>
+    } @else if (alone() && rounds.value()) {
+      <p i18n class="faint">No round is under way.</p>
     }
   `,
   styles: `
@@ -50,18 +54,25 @@ import { StationDay } from '../account/stationDay';
   `,
 })
 export class RoundRows {
+  /** They are all that a screen shows, and it names them. */
+  readonly alone = input(false);
   private readonly days = inject(StationDay);
+  private readonly api = inject(Api);
   protected readonly rounds = new Loader<readonly RoundRow[]>();
 
   constructor() {
-    this.rounds.load(inject(Api).rounds());
+    this.again();
+  }
+
+  again(): void {
+    this.rounds.load(this.api.rounds());
   }
 
   protected stands({ counts, closedAt, openedAt }: RoundRow): string {
     const done = counts.pass + counts.fail + counts.other;
     const since = this.days.time(openedAt);
     return closedAt === null
-      ? $localize`${String(done)}:DONE: done, ${String(counts.fail)}:FAILED: failed, begun ${since}:SINCE:`
+      ? $localize`${String(done)}:DONE: done, ${String(counts.fail)}:FAILED: failed, ${String(counts.left)}:LEFT: left, begun ${since}:SINCE:`
       : $localize`ended: ${String(done)}:DONE: done, ${String(counts.fail)}:FAILED: failed`;
   }
 }

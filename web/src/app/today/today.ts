@@ -3,9 +3,11 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { RouterLink } from '@angular/router';
 import type { AssetRow, Readiness, Some } from '@grellin/contract';
 import { Store } from '@ngrx/store';
+import { accountFeature } from '../account/accountStore';
 import { Allowance } from '../mark/allowance';
 import { Seal, type SealKind } from '../mark/seal';
 import { standingSeal } from '../mark/standingSeal';
+import { StartDay } from '../round/startDay';
 import { FirstDay } from './firstDay';
 import { TodayActions, todayFeature } from './todayStore';
 
@@ -22,7 +24,7 @@ interface Section {
 /** What may not be used, what is late, what falls due, what is running. Each line starts the work it names. */
 @Component({
   selector: 'gr-today',
-  imports: [RouterLink, Allowance, FirstDay, Seal],
+  imports: [RouterLink, Allowance, FirstDay, Seal, StartDay],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './today.html',
   styleUrl: './today.css',
@@ -30,6 +32,12 @@ interface Section {
 export class Today {
   private readonly store = inject(Store);
   protected readonly today = this.store.selectSignal(todayFeature.selectValue);
+  private readonly me = this.store.selectSignal(accountFeature.selectMe);
+  /** There is work today that whoever looks may do. */
+  protected readonly works = computed(() => {
+    const t = this.today();
+    return t !== null && this.me() !== null && this.me()?.role !== 'reader' && [t.checkFirst, t.overdue, t.neverTested, t.due].some((s) => s.rows.length > 0);
+  });
   protected readonly problem = this.store.selectSignal(todayFeature.selectProblem);
   protected readonly date = computed(() => {
     const date = this.today()?.date;
