@@ -10,7 +10,7 @@ process.env['TEST_TURN'] ??= '0';
 export default defineConfig({
   test: {
     include: ['core/test/**/*.test.ts'],
-    exclude: ['core/test/catalogue/{brakes,breathing,vessels}.test.ts', 'core/test/practice/**'],
+    exclude: ['core/test/catalogue/coverage.test.ts', 'core/test/catalogue/{brakes,breathing,vessels}.test.ts', 'core/test/practice/**'],
     environment: 'node',
     testTimeout: 60_000,
   },
