@@ -193,7 +193,6 @@ describe('what a round is to test', () => {
     await tick(s, 'CY-04');
     s.fixture.componentRef.setInput('round', round([], { items: [item('CY-03', { takenBy: other }), item('CY-04', { stands: 'open', run: 'r4' })] }));
     await s.settle();
-    expect([...s.page.querySelectorAll('button')].some((b) => b.textContent.startsWith('Take '))).toBe(true);
     expect(() => s.button('Take 1')).toThrow('no button');
     await s.press('Take over CY-03');
     const asked = await s.answer('POST', '/api/rounds/b1/runs', { id: 'r9', lease: 1, secret: 'x' });

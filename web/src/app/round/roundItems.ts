@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { FormsModule } from '@angular/forms';
+import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { PersonRow, RoundItemRow, RoundView } from '@grellin/contract';
 import { Store } from '@ngrx/store';
@@ -26,7 +26,7 @@ const seals: Readonly<Record<RoundItemRow['stands'], SealKind>> = {
 /** What a round is to test, in order: how each item stands, who has it, and the key that begins the next. Taken, handed on and put back by ticking. */
 @Component({
   selector: 'gr-round-items',
-  imports: [FormsModule, RouterLink, ButtonModule, CheckboxModule, SelectModule, Seal],
+  imports: [ReactiveFormsModule, RouterLink, ButtonModule, CheckboxModule, SelectModule, Seal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './roundItems.html',
   styleUrl: './roundItems.css',
@@ -42,7 +42,11 @@ export class RoundItems {
   private readonly runs = inject(RoundRuns);
   private readonly me = inject(Store).selectSignal(accountFeature.selectMe);
   private readonly people = toSignal(this.api.people().pipe(catchError(() => of([] as readonly PersonRow[]))), { initialValue: [] });
-  protected readonly ticked = signal<readonly string[]>([]);
+  private readonly forms = inject(NonNullableFormBuilder);
+  protected readonly ticks = this.forms.control<readonly string[]>([]);
+  private readonly ticked = toSignal(this.ticks.valueChanges, { initialValue: [] as readonly string[] });
+  /** To whom what is ticked is handed: chosen once, it is done. */
+  protected readonly hand = this.forms.control<string | null>(null);
   protected readonly busy = signal(false);
   protected readonly startWord = $localize`Start`;
   protected readonly takeOverWord = $localize`Take over`;
@@ -63,7 +67,7 @@ export class RoundItems {
       const of = found.get(i.takenBy.id) ?? { name: i.takenBy.name, left: 0, done: 0 };
       found.set(i.takenBy.id, this.isLeft(i) ? { ...of, left: of.left + 1 } : { ...of, done: of.done + 1 });
     }
-    return [...found.values()].map((s) => $localize`${s.name}:NAME: ${s.done}:DONE: done, ${s.left}:LEFT: left`);
+    return [...found.values()].map((s) => $localize`${s.name}:NAME:: ${s.done}:DONE: done, ${s.left}:LEFT: left`);
   });
   protected readonly free = computed(() => this.waiting().filter((i) => i.takenBy === null).length);
 
@@ -98,15 +102,16 @@ export class RoundItems {
 
   protected all(): void {
     const every = this.waiting().map((i) => i.asset);
-    this.ticked.set(this.chosen().length === every.length ? [] : every);
+    this.ticks.setValue(this.chosen().length === every.length ? [] : every);
   }
 
   /** Gives what is ticked to somebody, group by group of who has it now: each is refused whole where one of it has moved meanwhile. */
   protected give(to: string | null): void {
     const groups = new Map<string | null, string[]>();
     for (const i of this.chosen()) groups.set(i.takenBy?.id ?? null, [...(groups.get(i.takenBy?.id ?? null) ?? []), i.asset]);
+    this.hand.reset();
     for (const [from, assets] of groups) if (from !== to) this.ask(this.api.takeInRound(this.round().id, { assets, from, to }));
-    this.ticked.set([]);
+    this.ticks.setValue([]);
   }
 
   protected mine(): void {
@@ -116,7 +121,7 @@ export class RoundItems {
   /** Takes off the list what nobody has begun. */
   protected leaveOut(): void {
     for (const i of this.chosen()) this.ask(this.api.leaveOutOfRound(this.round().id, i.asset));
-    this.ticked.set([]);
+    this.ticks.setValue([]);
   }
 
   /** What the server answers is shown; where it refuses, what it knows is. */

@@ -74,7 +74,7 @@ export class RoundsScreen {
   protected readonly me = inject(Store).selectSignal(accountFeature.selectMe);
   private readonly rows = viewChild.required(RoundRows);
   /** What starting the day came to, where this screen was come to by it. */
-  protected readonly day = signal((history.state as { day?: DayWork }).day ?? null);
+  protected readonly day = signal((history.state as { day?: DayWork } | null)?.day ?? null);
 
   protected started(day: DayWork): void {
     this.day.set(day);

@@ -4,6 +4,7 @@ import type { AssetRow, TodayView } from '@grellin/contract';
 import { type Action, provideState, provideStore, Store } from '@ngrx/store';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { anItem } from '../../testing/items';
+import { accountFeature } from '../account/accountStore';
 import { Today } from './today';
 import { TodayActions, todayFeature } from './todayStore';
 
@@ -53,7 +54,9 @@ const view: TodayView = {
 };
 
 describe('Today', () => {
-  beforeEach(() => TestBed.configureTestingModule({ providers: [provideRouter([]), provideStore(), provideState(todayFeature)] }));
+  beforeEach(() =>
+    TestBed.configureTestingModule({ providers: [provideRouter([]), provideStore(), provideState(todayFeature), provideState(accountFeature)] }),
+  );
   const shown = (...actions: readonly Action[]): HTMLElement => {
     const fixture = TestBed.createComponent(Today);
     for (const action of actions) TestBed.inject(Store).dispatch(action);
