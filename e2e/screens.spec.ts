@@ -24,6 +24,8 @@ const screens: Readonly<Record<string, Walk>> = {
       'instruments',
       'people',
       'kits',
+      'rounds',
+      'rounds/new',
       'register/new',
       'register/import',
       'register/changes',

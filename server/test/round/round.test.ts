@@ -1,4 +1,4 @@
-import type { RecordView, RoundView, RunView } from '@grellin/contract';
+import type { RecordView, RunView } from '@grellin/contract';
 import { type RunEvent } from '@grellin/core';
 import type { FastifyInstance } from 'fastify';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';

@@ -88,7 +88,10 @@ export class NewRoundScreen {
     effect((onCleanup) => {
       const assets = this.chosen();
       this.asked.set(false);
-      if (assets.length === 0) return this.groups.set([]);
+      if (assets.length === 0) {
+        this.groups.set([]);
+        return;
+      }
       const asking = this.api.roundGroups(assets).subscribe({
         next: (groups) => {
           this.groups.set(groups);
