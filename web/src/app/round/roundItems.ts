@@ -65,7 +65,7 @@ export class RoundItems {
     for (const i of this.round().items) {
       if (i.takenBy === null) continue;
       const of = found.get(i.takenBy.id) ?? { name: i.takenBy.name, left: 0, done: 0 };
-      found.set(i.takenBy.id, this.isLeft(i) ? { ...of, left: of.left + 1 } : { ...of, done: of.done + 1 });
+      found.set(i.takenBy.id, this.isLeft(i) ? { ...of, left: of.left + 1 } : i.stands === 'open' ? of : { ...of, done: of.done + 1 });
     }
     return [...found.values()].map((s) => $localize`${s.name}:NAME:: ${s.done}:DONE: done, ${s.left}:LEFT: left`);
   });
