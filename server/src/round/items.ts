@@ -168,23 +168,19 @@ export async function itemsOf(db: Queries, rounds: readonly RoundEntity[]): Prom
       .orderBy(asc(run.openedOrder)),
     // By the same rules, in another round or in none, since this one began.
     db
-      .select({ round: roundItem.round, asset: roundItem.asset, number: record.number })
+      .select({ round: roundItem.round, asset: roundItem.asset, number: record.number, verdict: record.verdict, doubted: rigDoubted.run })
       .from(roundItem)
       .innerJoin(round, eq(round.id, roundItem.round))
       .innerJoin(run, and(eq(run.asset, roundItem.asset), eq(run.procedure, round.procedure), eq(run.ruleSet, round.ruleSet)))
       .innerJoin(record, eq(record.run, run.id))
-      .where(
-        and(
-          inArray(roundItem.round, ids),
-          eq(record.verdict, 'pass'),
-          sql`${record.sealedAt} > ${round.openedAt}`,
-          or(isNull(run.round), ne(run.round, roundItem.round)),
-        ),
-      ),
+      .leftJoin(rigDoubted, eq(rigDoubted.run, run.id))
+      .where(and(inArray(roundItem.round, ids), sql`${record.sealedAt} > ${round.openedAt}`, or(isNull(run.round), ne(run.round, roundItem.round))))
+      .orderBy(asc(record.sealedOrder)),
   ]);
   const key = (of: string | null, item: string): string => `${of ?? ''} ${item}`;
   const mine = grouped(runs, (x) => key(x.round, x.asset));
-  const elsewhere = new Map(others.map((o) => [key(o.round, o.asset), o.number]));
+  // The newest decides: what passed elsewhere and then leaked is left, and so is what stands on a rig that was found at fault.
+  const elsewhere = new Map(others.map((o) => [key(o.round, o.asset), o.verdict === 'pass' && o.doubted === null ? o.number : null]));
   return grouped(
     listed.map(({ item, asset: a, name }) => ({
       round: item.round,

@@ -68,6 +68,15 @@ describe('the list of a round', () => {
     expect(listed.find((r) => r.id === id)?.counts.left).toBe((await sheet(id)).counts.left);
   });
 
+  it('does not pass over what passed elsewhere and leaked after that', async () => {
+    const [[tag, a]] = (await suits(1)) as [readonly [string, string]];
+    const id = await round({ assets: [a] });
+    await through((await next(await round(), tag)).body, 3.9, proves);
+    expect((await stands(id))[0]?.[1]).toBe('elsewhere');
+    await through((await next(await round(), tag)).body, 3.0, proves);
+    expect((await stands(id))[0]?.[1]).toBe('left');
+  });
+
   it('takes on what is scanned, keeps what was begun, and takes on nothing that it cannot test', async () => {
     const [[a, first], [, second]] = (await suits(2)) as [readonly [string, string], readonly [string, string]];
     const id = await round({ assets: [second] });
