@@ -2,6 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, type BrowserContext, type Page } from '@playwright/test';
 import { makeTyped } from './testing/practice';
 import { choose, people, primary } from './testing/bench';
+import { takePicture } from './testing/picture';
 import { test } from './testing/signedIn';
 import { carryOnTyped, type Shows } from './testing/typist';
 
@@ -53,6 +54,7 @@ async function carryOut(page: Page, tag: string, shows: Shows): Promise<void> {
   await page.getByRole('button', { name: 'Start', exact: true }).click();
   await page.waitForURL('**/bench/**');
   await expect(primary(page)).toBeEnabled();
+  await takePicture(page, 'the rig as it stood');
   // It falls from where it stood: that is read while it still stands.
   await carryOnTyped(page, shows, (step) => step === 'open-relief');
   await page.getByLabel('Circuit pressure, read now').fill('30');
@@ -115,6 +117,8 @@ test('a test is carried out from a cold start with no server, sealed on the devi
   await away.getByRole('link', { name: /^GR-\d{4}-\d{5}$/ }).click();
   await expect(away.getByRole('heading', { level: 1 })).toHaveText(`${tag} is tight`);
   await expect(away.getByText('Carried out away from the server')).toBeVisible();
+  await expect(away.getByRole('img', { name: /Picture of/ })).toBeVisible();
+  await expect(away.getByText('the rig as it stood').first()).toBeVisible();
 
   // Signed out, nothing is open: what lies on the device is asked for by its PIN again.
   await away.goto('/away');

@@ -7,6 +7,7 @@ export * from './alongBody';
 export * from './opening';
 export * from './runBody';
 export * from './item';
+export * from './picture';
 export { jsonSchemaOf, type JsonSchema } from './jsonSchema';
 export {
   formatData,

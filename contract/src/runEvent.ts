@@ -100,6 +100,12 @@ export const eventSchemas = {
   disturbed: event('disturbed', { note: words() }),
   answered: event('answered', { item: id(), answer: choice('yes', 'no', 'notApplicable', 'watch'), ...reason }),
   spotted: event('spotted', { spot: id(), grade: choice('none', 'fewAtFirst', 'stream', 'grows') }),
+  pictured: event('pictured', {
+    picture: digest(),
+    shows: choice('look', 'leak', 'plate', 'gauge', 'other'),
+    item: id().optional(),
+    note: words().optional(),
+  }),
   synced: event('synced', { offsetMs: finite(), halfTripMs: finite().min(0, 'low') }),
   gap: event('gap', { wallMs: finite(), tickMs: finite() }),
   withdrawn: event('withdrawn', { event: id(), reason: words() }),

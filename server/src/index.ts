@@ -32,6 +32,6 @@ export { authoriseForAll, createAccount, hasDemoAccounts, requireUncommon } from
 export { insertInstruments, instrumentCopy, type InstrumentFacts } from './register/instrument';
 export { appendEvents, chain, closeRun, firstBroken, GENESIS, Histories, sealOf } from './run';
 export { calibrate } from './calibration';
-export { bundleLines, everyRun, inOnePicture, type Kept, keptOf, proceduresOf, recordByNumber, walk, type Walked } from './verify';
+export { bundleLines, everyRunWhole, inOnePicture, type Kept, keptOf, proceduresOf, readAnew, recordByNumber, walk, type Walked } from './verify';
 export { build } from './app';
 export { knownItem } from './register/item';

@@ -29,6 +29,15 @@ export interface KeptPaper {
   readonly actual: string;
 }
 
+/** A picture that a run tells of. */
+export interface KeptPicture {
+  readonly sha256: string;
+  /** SHA-256 of the bytes that are kept, worked out by whoever read them. */
+  readonly actual: string;
+  /** The bytes themselves, where they go along in a bundle: whoever reads it works their digest out anew. */
+  readonly base64?: string;
+}
+
 /** A run with all that was kept of it. */
 export interface KeptRun {
   readonly id: string;
@@ -41,6 +50,8 @@ export interface KeptRun {
   readonly chain: readonly Link[];
   readonly record: KeptRecord | null;
   readonly papers: readonly KeptPaper[];
+  /** Bundles from before there were pictures say nothing of them. */
+  readonly pictures?: readonly KeptPicture[];
 }
 
 export interface KeptProcedure {

@@ -20,6 +20,8 @@ export type FaultCode =
   | 'record.findings'
   | 'record.item'
   | 'paper.bytes'
+  | 'picture.missing'
+  | 'picture.bytes'
   | 'procedure.digest'
   | 'procedure.missing'
   | 'certificate.unknown'
@@ -111,6 +113,17 @@ async function recordFaults(run: KeptRun, sha256: Sha256): Promise<Fault[]> {
   return faults;
 }
 
+/** Holds the pictures that the chain tells of, those that came late too, against the bytes that are kept. */
+function pictureFaults(run: KeptRun): Fault[] {
+  const kept = new Map((run.pictures ?? []).map((p) => [p.sha256, p.actual]));
+  return run.chain.flatMap(({ seq, event }) => {
+    if (event.kind !== 'pictured') return [];
+    const actual = kept.get(event.picture);
+    if (actual === undefined) return [fault('picture.missing', run.id, seq, `the picture of event ${String(seq)} is not kept`)];
+    return actual === event.picture ? [] : [fault('picture.bytes', run.id, seq, `the picture of event ${String(seq)} has been changed`)];
+  });
+}
+
 /** What today's methods find of a run, where that is not what was sealed. */
 function otherwiseOf(run: KeptRun, document: Procedure | undefined): Otherwise | null {
   const events = run.chain.filter((l) => !l.late).map((l) => l.event);
@@ -132,7 +145,7 @@ function otherwiseOf(run: KeptRun, document: Procedure | undefined): Otherwise |
  */
 export async function verifyRun(run: KeptRun, procedures: ReadonlyMap<string, Procedure>, sha256: Sha256): Promise<RunReport> {
   const broken = run.chain.length === 0 ? [] : await chainFaults(run.id, run.chain, sha256);
-  const faults = [...broken, ...endFaults(run), ...(await recordFaults(run, sha256))];
+  const faults = [...broken, ...endFaults(run), ...(await recordFaults(run, sha256)), ...pictureFaults(run)];
   const document = procedures.get(run.digest);
   if (!document) faults.push(fault('procedure.missing', run.id, null, `the procedure of the run, ${run.digest.slice(0, 12)}, is not kept`));
   return { faults, otherwise: faults.length === 0 ? otherwiseOf(run, document) : null };

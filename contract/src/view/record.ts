@@ -44,6 +44,17 @@ export interface LeakRow {
   readonly closedAt: string | null;
 }
 
+/** A picture of a record, with who took it. */
+export interface RecordPicture {
+  /** Its bytes are at `/api/pictures/` under this. */
+  readonly sha256: string;
+  /** What it is of, in words. */
+  readonly title: string;
+  readonly note: string | null;
+  readonly at: string;
+  readonly by: string;
+}
+
 export interface RecordView extends RecordRow {
   /** The procedure as it was when the run was opened. */
   readonly document: Procedure;
@@ -59,6 +70,8 @@ export interface RecordView extends RecordRow {
   readonly lifted: { readonly reason: string; readonly by: string; readonly at: string } | null;
   /** What people said in words of their own, in its order: why something was done again, broken off or taken back, and notes, those after the seal too. */
   readonly reasons: readonly (ReasonGiven & { readonly at: string; readonly by: string })[];
+  /** What was seen, in pictures; those that were taken back are not among them. */
+  readonly pictures: readonly RecordPicture[];
   /** What was told of that day, thing by thing (tanks, vaporisers), and what a hold asked to be read at its times. */
   readonly told: readonly ToldList[];
   readonly instruments: readonly {

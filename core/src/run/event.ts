@@ -20,6 +20,12 @@ export interface InstrumentCopy extends GaugeFacts {
 export type ClockKind = 'live' | 'simulated';
 export type Answer = 'yes' | 'no' | 'notApplicable' | 'watch';
 
+/** What a picture is of. */
+export type Pictured = 'look' | 'leak' | 'plate' | 'gauge' | 'other';
+
+/** More than a certificate shows of one run. */
+export const MOST_PICTURES = 24;
+
 export interface EventHead {
   readonly id: Id;
   readonly source: Id;
@@ -84,6 +90,8 @@ export type EventBody =
   | { readonly kind: 'disturbed'; readonly note: Words }
   | { readonly kind: 'answered'; readonly item: Id; readonly answer: Answer; readonly reason?: Words }
   | { readonly kind: 'spotted'; readonly spot: Id; readonly grade: Grade }
+  /** A picture was taken: the SHA-256 of its bytes, which are kept beside the run, so that the chain holds them too. It says nothing that is judged. */
+  | { readonly kind: 'pictured'; readonly picture: Digest; readonly shows: Pictured; readonly item?: Id; readonly note?: Words }
   | { readonly kind: 'synced'; readonly offsetMs: number; readonly halfTripMs: number }
   | { readonly kind: 'gap'; readonly wallMs: number; readonly tickMs: number }
   | { readonly kind: 'withdrawn'; readonly event: Id; readonly reason: Words }

@@ -83,6 +83,8 @@ function apply(state: RunState, e: RunEvent): RunState {
       return { ...state, halfTripMs: Math.max(state.halfTripMs, e.halfTripMs) };
     case 'amended':
       return { ...state, notes: [...state.notes, e] };
+    case 'pictured':
+      return { ...state, pictures: [...state.pictures, e] };
     case 'sealed':
       return { ...state, sealed: true };
     case 'abandoned':

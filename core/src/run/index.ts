@@ -1,5 +1,5 @@
 export type * from './event';
-export { lastMoment } from './event';
+export { lastMoment, MOST_PICTURES } from './event';
 export { asSaid, fold, foldAll } from './fold';
 export { unclaimedLetGo } from './letGo';
 export { curveInWords, curvesOf, type Curve } from './curves';
@@ -10,7 +10,7 @@ export { merged } from './merged';
 export { may, type Refusal, type RefusalCode } from './may';
 export { attemptedOf, beginsByItself, next, sentBack, taskNow, type Next, type SentBack } from './next';
 export { planOfRun } from './planOfRun';
-export { reasonGiven, type ReasonGiven } from './reasonGiven';
+export { picturedInWords, reasonGiven, type ReasonGiven } from './reasonGiven';
 export { readingTables } from './readingTable';
 export { corrected, provesStill, recall, type Recalled } from './recall';
 export { instrumentsOf, readingsOf, recordOf } from './stageRecord';

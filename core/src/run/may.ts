@@ -15,7 +15,7 @@ import {
 import { channelsOf, factsOf, mustBeFitted, itemsOf, routeOf, stepChannels, strict, type Plan, type Reason, type Stage } from '../procedure';
 import { decimalIn, sameDimension, showQuantity } from '../quantity';
 import { byDay } from './byNight';
-import type { EventOf, RunEvent } from './event';
+import { MOST_PICTURES, type EventOf, type RunEvent } from './event';
 import { findingsOf } from './judge';
 import { attemptedOf, next, taskNow } from './next';
 import { mendFor } from './stands';
@@ -55,6 +55,8 @@ export type RefusalCode =
   | 'reading.outOfRange'
   | 'reading.streams'
   | 'samples.malformed'
+  | 'picture.twice'
+  | 'picture.tooMany'
   | 'withdraw.unknown'
   | 'withdraw.notStatement'
   | 'withdraw.judged'
@@ -213,7 +215,21 @@ function mayRead(plan: Plan, state: RunState, e: EventOf<'reading'> | EventOf<'s
   return low || high ? refuse('reading.outOfRange', { value: showQuantity(e.quantity), instrument: instrument.id }) : null;
 }
 
-const statements: ReadonlySet<RunEvent['kind']> = new Set(['reading', 'marked', 'answered', 'spotted', 'disturbed']);
+/** What is asked in a stage: its looks, and the places of its route. */
+function askedIn(plan: Plan, state: RunState, id: string): boolean {
+  const open = openAttempt(state);
+  const stage = plan.stages.find((s) => s.id === open?.stage);
+  if (!open || !stage) return false;
+  return [...questionsOf(attemptedOf(plan, state, stage, open)), ...itemsOf(stage.method), ...routeOf(stage.method)].some((i) => i.id === id);
+}
+
+function mayPicture(plan: Plan, state: RunState, e: EventOf<'pictured'>): Refusal | null {
+  if (state.pictures.some((p) => p.picture === e.picture)) return refuse('picture.twice');
+  if (state.pictures.length >= MOST_PICTURES) return refuse('picture.tooMany', { most: String(MOST_PICTURES) });
+  return e.item === undefined || askedIn(plan, state, e.item) ? null : refuse('item.notHere', { item: e.item });
+}
+
+const statements: ReadonlySet<RunEvent['kind']> = new Set(['reading', 'marked', 'answered', 'spotted', 'disturbed', 'pictured']);
 
 function mayWithdraw(state: RunState, e: EventOf<'withdrawn'>): Refusal | null {
   const target = items(state.history).find((x) => x.id === e.event);
@@ -268,6 +284,8 @@ export function may(plan: Plan, state: RunState, event: RunEvent): Refusal | nul
       return mayRead(plan, state, event);
     case 'withdrawn':
       return mayWithdraw(state, event);
+    case 'pictured':
+      return mayPicture(plan, state, event);
     case 'sealed':
       return maySeal(plan, state);
     case 'disturbed':

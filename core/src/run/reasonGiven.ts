@@ -1,6 +1,6 @@
 import { askedItem } from '../method';
 import type { Plan, Words } from '../procedure';
-import type { EventKind, EventOf, RunEvent } from './event';
+import type { EventKind, EventOf, Pictured, RunEvent } from './event';
 
 /** Something that somebody said with a reason or a note of their own. */
 export interface ReasonGiven {
@@ -17,12 +17,23 @@ const titled = (plan: Plan, id: string): string => plan.stages.find((s) => s.id 
 const asked = (plan: Plan, id: string): string => askedItem(plan, id)?.text ?? id;
 const answers = { yes: 'yes', no: 'no', notApplicable: 'does not apply', watch: 'passes, looked at again next time' } as const;
 
+const shown: Readonly<Record<Pictured, Words>> = { look: 'a look', leak: 'a leak', plate: 'a plate', gauge: 'a gauge', other: 'something else' };
+
+/**
+ * What a picture is of, in words: what is asked there, where it was taken of that.
+ * @example picturedInWords(exampleOf('suit.inflation', 'inflate').plan, { shows: 'gauge' }) // 'Picture of a gauge'
+ */
+export function picturedInWords(plan: Plan, { shows, item }: Pick<EventOf<'pictured'>, 'shows' | 'item'>): Words {
+  return `Picture of ${shown[shows]}${item === undefined ? '' : `: ${asked(plan, item)}`}`;
+}
+
 const worded: { readonly [K in Worded]: (plan: Plan, e: EventOf<K>) => readonly [Words, Words | undefined] } = {
   began: (plan, e) => [`${titled(plan, e.stage)}: begun again`, e.reason],
   ended: (plan, e) => [`${titled(plan, e.stage)}: broken off`, e.reason],
   answered: (plan, e) => [`${asked(plan, e.item)}: ${answers[e.answer]}`, e.reason],
   withdrawn: (_, e) => ['Taken back', e.reason],
   disturbed: (_, e) => ['Touched', e.note],
+  pictured: (plan, e) => [picturedInWords(plan, e), e.note],
   amended: (_, e) => ['Note', e.note],
   abandoned: (_, e) => ['The run: abandoned', e.reason],
 };

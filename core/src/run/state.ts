@@ -36,6 +36,7 @@ export interface RunState {
   /** Half the longest round trip of the clock's comparisons so far, ms. */
   readonly halfTripMs: number;
   readonly notes: readonly EventOf<'amended'>[];
+  readonly pictures: readonly EventOf<'pictured'>[];
   readonly sealed: boolean;
   readonly abandoned: Words | null;
   readonly withdrawn: ReadonlySet<Id>;
@@ -55,6 +56,7 @@ export const emptyRun: RunState = {
   gaps: [],
   halfTripMs: 0,
   notes: [],
+  pictures: [],
   sealed: false,
   abandoned: null,
   withdrawn: new Set(),

@@ -116,6 +116,8 @@ const refusalWords: Readonly<Record<RefusalCode, string>> = {
   'reading.outOfRange': '{value} is outside what {instrument} can show.',
   'reading.streams': 'An instrument reads {channel} in this run: nothing is typed beside it.',
   'samples.malformed': 'The samples cannot be read.',
+  'picture.twice': 'This picture is in the run already.',
+  'picture.tooMany': 'A run keeps at most {most} pictures.',
   'withdraw.unknown': 'There is nothing of that name to withdraw.',
   'withdraw.notStatement': 'Only what a person said can be withdrawn.',
   'withdraw.stoodOn': 'Something was done since that stands on it: take that back first.',

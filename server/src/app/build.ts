@@ -18,6 +18,7 @@ import { Devices, instrumentRoutes } from '../register/instrument';
 import { leakRoutes } from '../register/leak';
 import { obligationRoutes } from '../register/obligation';
 import { FanOut, Histories, InstrumentReader, LiveRuns, OpenStreams, runRoutes } from '../run';
+import { pictureRoutes } from '../picture';
 import { recordRoutes } from '../record';
 import { alongRoutes } from '../along';
 import { roundRoutes } from '../round';
@@ -110,6 +111,7 @@ export async function build(config: Config, clocks: Clocks = machineClocks): Pro
   await app.register(runRoutes, parts);
   await app.register(roundRoutes, parts);
   await app.register(alongRoutes, parts);
+  await app.register(pictureRoutes, parts);
   await app.register(recordRoutes, parts);
   await app.register(calibrationRoutes, parts);
   await app.register(todayRoutes, parts);

@@ -2,6 +2,6 @@ export { connect, type Connection, type Database, lonelyClient, type Queries, ty
 export { migrateDatabase } from './migrate';
 export { kept, noteChange, touched, type Values } from './noted';
 export { clientOf, preparedOnce } from './prepared';
-export { isAway, isNoValue, isTaken } from './refusal';
+export { isAway, isMissing, isNoValue, isTaken } from './refusal';
 export { sealUnprotected } from './seal';
 export * from './table';

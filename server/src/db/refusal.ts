@@ -30,5 +30,8 @@ export const mayTryAgain = (error: unknown): boolean => codesOf(error).some((c) 
 /** Another row has already what must be had once. */
 export const isTaken = (error: unknown): boolean => codesOf(error).includes('23505');
 
+/** What a row points at is not there. */
+export const isMissing = (error: unknown): boolean => codesOf(error).includes('23503');
+
 /** A value was handed in that no column of the kind can hold. */
 export const isNoValue = (error: unknown): boolean => codesOf(error).some((c) => NO_VALUE.test(c));

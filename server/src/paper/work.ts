@@ -12,8 +12,17 @@ import { inOnePicture, MOST_TOLD, walk } from '../verify';
 const TELL_MS = 200;
 
 export const work = {
-  certificate: ({ view, plan, issue }: { readonly view: RecordView; readonly plan: Plan; readonly issue: Issue }): Promise<Uint8Array> =>
-    certificate(view, plan, issue),
+  certificate: ({
+    view,
+    plan,
+    pictures,
+    issue,
+  }: {
+    readonly view: RecordView;
+    readonly plan: Plan;
+    readonly pictures: readonly Uint8Array[];
+    readonly issue: Issue;
+  }): Promise<Uint8Array> => certificate(view, plan, pictures, issue),
   tag: ({
     view,
     why,

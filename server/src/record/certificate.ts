@@ -121,11 +121,42 @@ function finding(doc: Doc, plan: Plan, f: Finding): void {
   doc.moveDown(0.4);
 }
 
+const PICTURE_WIDTH = 232;
+const PICTURE_HEIGHT = 174;
+/** The foot of the page, below which no picture begins. */
+const FOOT = 786;
+
+/** Pictures two and two, each with what it is of beneath it; the head of its digest lets it be held against what is kept. */
+function pictured(doc: Doc, pictures: RecordView['pictures'], bytes: readonly Uint8Array[], zone: string): void {
+  if (doc.y + PICTURE_HEIGHT + 70 > FOOT) doc.addPage();
+  heading(doc, 'Pictures');
+  let y = doc.y;
+  for (const [i, p] of pictures.entries()) {
+    const left = i % 2 === 0;
+    if (left && y + PICTURE_HEIGHT + 44 > FOOT) {
+      doc.addPage();
+      y = doc.y;
+    }
+    const x = left ? LEFT : LEFT + WIDTH - PICTURE_WIDTH;
+    doc.image(Buffer.from(bytes[i] ?? []), x, y, { fit: [PICTURE_WIDTH, PICTURE_HEIGHT] });
+    const words = `${p.title}${p.note === null ? '' : `. ${p.note}`}. ${p.by}, ${stationTime(Date.parse(p.at), zone)}. SHA-256 ${p.sha256.slice(0, 12)}…`;
+    doc
+      .font('text')
+      .fontSize(8)
+      .fillColor(FAINT)
+      .text(words, x, y + PICTURE_HEIGHT + 4, { width: PICTURE_WIDTH, height: 32, ellipsis: true });
+    if (!left || i === pictures.length - 1) y += PICTURE_HEIGHT + 44;
+  }
+  doc.x = LEFT;
+  doc.y = y;
+}
+
 /**
  * The certificate of a record, as a PDF. Its code opens the page that verifies it, with the head of its chain behind the `#`.
+ * @param pictures the bytes of the record's pictures, in their order
  * @returns the file's bytes
  */
-export async function certificate(r: RecordView, plan: Plan, { base, zone }: Issue): Promise<Buffer> {
+export async function certificate(r: RecordView, plan: Plan, pictures: readonly Uint8Array[], { base, zone }: Issue): Promise<Buffer> {
   const doc = new PDFDocument({
     size: 'A4',
     margins: { top: 48, bottom: 48, left: LEFT, right: LEFT },
@@ -206,6 +237,7 @@ export async function certificate(r: RecordView, plan: Plan, { base, zone }: Iss
       line(doc, `${stationDay(Date.parse(g.at), zone)} ${g.by}`, `${g.said}: ${g.reason}`);
     }
   }
+  if (r.pictures.length > 0) pictured(doc, r.pictures, pictures, zone);
   doc.moveDown(0.6);
   if (doc.y > 690) doc.addPage();
   doc.font('text').fontSize(8).fillColor(FAINT);

@@ -5,6 +5,7 @@ import { object } from 'yup';
 import { Coded, type Config, type Moment } from '../base';
 import type { Database } from '../db';
 import { signedIn } from '../account';
+import { pictureBytes } from '../picture';
 import { leaksOf } from '../register/leak';
 import type { Histories } from '../run';
 import { liftHold } from '../standing';
@@ -25,7 +26,12 @@ export interface RecordNeeds {
   readonly histories: Histories;
   /** Who draws papers, off the thread that answers. */
   readonly papers: {
-    readonly certificate: (given: { readonly view: RecordView; readonly plan: Plan; readonly issue: Issue }) => Promise<Buffer>;
+    readonly certificate: (given: {
+      readonly view: RecordView;
+      readonly plan: Plan;
+      readonly pictures: readonly Uint8Array[];
+      readonly issue: Issue;
+    }) => Promise<Buffer>;
     readonly tag: (given: { readonly view: RecordView; readonly why: string; readonly leaks: readonly string[]; readonly issue: Issue }) => Promise<Buffer>;
   };
 }
@@ -61,7 +67,19 @@ export const recordRoutes: FastifyPluginCallback<RecordNeeds> = (app, { db, now,
     return reply
       .type('application/pdf')
       .header('content-disposition', `inline; filename="${view.number}-${view.tag.replace(/[^A-Za-z0-9-]/g, '_')}.pdf"`)
-      .send(await issued(db, view.number, 'certificate', () => papers.certificate({ view, plan, issue: issueOf(request) }), signedIn(request).id, now()));
+      .send(
+        await issued(
+          db,
+          view.number,
+          'certificate',
+          async () => {
+            const pictures = await Promise.all(view.pictures.map((p) => pictureBytes(db, p.sha256)));
+            return papers.certificate({ view, plan, pictures, issue: issueOf(request) });
+          },
+          signedIn(request).id,
+          now(),
+        ),
+      );
   });
 
   app.get('/api/records/:number/tag.pdf', { config: { role: 'reader' }, schema: { summary: 'The do-not-use tag', params } }, async (request, reply) => {

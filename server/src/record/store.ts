@@ -1,5 +1,18 @@
-import type { RecordRow, RecordView } from '@grellin/contract';
-import { awayInWords, curvesOf, itemsInWords, readingTables, reasonGiven, proofInWords, tablesInWords, toldInWords, usable, type Plan } from '@grellin/core';
+import type { RecordPicture, RecordRow, RecordView } from '@grellin/contract';
+import {
+  awayInWords,
+  curvesOf,
+  itemsInWords,
+  picturedInWords,
+  readingTables,
+  reasonGiven,
+  proofInWords,
+  tablesInWords,
+  toldInWords,
+  usable,
+  type Plan,
+  type RunState,
+} from '@grellin/core';
 import { asc, desc, eq, inArray } from 'drizzle-orm';
 import { Coded } from '../base';
 import { account, asset, holdLifted, instrument, type Queries, record, run, runAsset, runInstrument, standing } from '../db';
@@ -117,23 +130,22 @@ async function liftedOf(db: Queries, number: string): Promise<RecordView['lifted
   return found ? { ...found, at: found.at.toISOString() } : null;
 }
 
-/** What people said of a run in words of their own, with who said it and when it was stored. What came late is no part of the record. */
-async function reasonsGiven(db: Queries, id: string, plan: Plan): Promise<RecordView['reasons']> {
-  const given = (await eventsAfter(db, id, 0)).flatMap(({ event, late, storedAt, by }) => {
-    const told = late ? null : reasonGiven(plan, event);
-    return told ? [{ ...told, at: storedAt.toISOString(), by }] : [];
-  });
-  if (given.length === 0) return [];
-  const people = await db
-    .select({ id: account.id, fullName: account.fullName })
-    .from(account)
-    .where(
-      inArray(
-        account.id,
-        given.map((g) => g.by),
-      ),
-    );
-  return given.map((g) => ({ ...g, by: people.find((p) => p.id === g.by)?.fullName ?? '' }));
+/** What people said of a run in words of their own and in pictures, with who and when it was stored. What came late is no part of the record. */
+async function saidOf(db: Queries, id: string, plan: Plan, { pictures }: Pick<RunState, 'pictures'>): Promise<Pick<RecordView, 'reasons' | 'pictures'>> {
+  const said = (await eventsAfter(db, id, 0)).filter((e) => !e.late);
+  const names = new Map((await db.select({ id: account.id, name: account.fullName }).from(account).where(inArray(account.id, [...new Set(said.map((e) => e.by))]))).map((p) => [p.id, p.name])); // prettier-ignore
+  const whose = ({ by, storedAt }: (typeof said)[number]) => ({ at: storedAt.toISOString(), by: names.get(by) ?? '' });
+  const stand = new Set(pictures.map((p) => p.id));
+  return {
+    reasons: said.flatMap((e) => {
+      const told = reasonGiven(plan, e.event);
+      return told ? [{ ...told, ...whose(e) }] : [];
+    }),
+    pictures: said.flatMap((e): RecordPicture[] => {
+      if (e.event.kind !== 'pictured' || !stand.has(e.event.id)) return [];
+      return [{ sha256: e.event.picture, title: picturedInWords(plan, e.event), note: e.event.note ?? null, ...whose(e) }];
+    }),
+  };
 }
 
 /**
@@ -153,7 +165,7 @@ export async function recordView(db: Queries, histories: Histories, number: stri
     .innerJoin(...withItem)
     .where(eq(runInstrument.run, row.run))
     .orderBy(asc(runInstrument.channel));
-  const reasons = await reasonsGiven(db, row.run, plan);
+  const { reasons, pictures } = await saidOf(db, row.run, plan, state);
   const away = state.opened && awayInWords(state.opened);
   return {
     ...row,
@@ -167,6 +179,7 @@ export async function recordView(db: Queries, histories: Histories, number: stri
     lifted,
     disposition: dispositionOf(row, found.record.counts, { standing: stands, lifted }),
     reasons,
+    pictures,
     told: [
       ...(state.opened ? [itemsInWords(plan.procedure, state.opened.assets)] : []),
       ...(away ? [away] : []),

@@ -1,6 +1,6 @@
 import { NOTIFY_CHANNEL } from './live';
-import type { ClockReading } from '../base';
-import { type ClockSeen, clientOf, type Queries } from '../db';
+import { Coded, type ClockReading } from '../base';
+import { type ClockSeen, clientOf, isMissing, type Queries } from '../db';
 import type { RunEntity } from './history';
 import { DATABASE_MS } from './clock';
 import { hashOfSecret } from './lease';
@@ -18,12 +18,17 @@ const STORE = `
   stored AS (
     INSERT INTO run_event (run, seq, event_id, lease, late, by, stored_at, previous, hash, version, event)
     SELECT $1::uuid, e.seq, e."eventId", e.lease, e.late, e.by, e."storedAt", e.previous, e.hash, e.version, e.event
-    FROM become, jsonb_to_recordset($2::jsonb) AS e(seq int, "eventId" text, lease int, late boolean, by uuid, "storedAt" timestamptz, previous text, hash text, version int, event jsonb))
+    FROM become, jsonb_to_recordset($2::jsonb) AS e(seq int, "eventId" text, lease int, late boolean, by uuid, "storedAt" timestamptz, previous text, hash text, version int, event jsonb)),
+  told AS (
+    INSERT INTO run_picture (run, picture)
+    SELECT DISTINCT $1::uuid, e.event->>'picture' FROM become, jsonb_to_recordset($2::jsonb) AS e(event jsonb) WHERE e.event->>'kind' = 'pictured'
+    ON CONFLICT DO NOTHING)
   SELECT clock_seen AS seen, pg_notify('${NOTIFY_CHANNEL}', $1::text || ':' || $5::text) FROM become`;
 
 /**
  * Stores the events and what has become of the run, and tells who watches, in one statement.
  * @param sender whose right to send is looked at in that statement; null where it has been looked at under the lock
+ * @throws Coded `picture.notKept`
  * @returns the run as it stands now; null when it did not stand where it was gone on from, or the sender may not
  */
 export async function store(
@@ -37,7 +42,11 @@ export async function store(
   const blocks = c.judged ? c.judged.blocks : entity.blocks;
   const by = sender ? [sender.account, sender.device, hashOfSecret(sender.secret ?? ''), today] : [null, null, null, null];
   const values = [entity.id, JSON.stringify(c.linked), c.clockMs, JSON.stringify(reading), c.head.seq, c.head.hash, c.closes, blocks, entity.seq, entity.head, entity.lease, ...by, c.begun]; // prettier-ignore
-  const { rows } = await clientOf(db).query<{ seen: ClockSeen }>({ name: 'append_stores', text: STORE, values });
+  const { rows } = await clientOf(db)
+    .query<{ seen: ClockSeen }>({ name: 'append_stores', text: STORE, values })
+    .catch((error: unknown) => {
+      throw isMissing(error) ? new Coded('picture.notKept', 'A picture that this tells of has not come: send it first.') : error;
+    });
   const [row] = rows;
   return row ? { ...entity, clockMs: c.clockMs, clockSeen: row.seen, seq: c.head.seq, head: c.head.hash, closed: c.closes, blocks, begun: c.begun } : null;
 }

@@ -20,7 +20,7 @@ import { sha256 } from '../run';
 import type { Anchors } from './anchors';
 import { Bucket } from './bucket';
 import { bundleLines } from './bundle';
-import { everyRun, keptRun, proceduresOf, recordByNumber } from './source';
+import { everyRunWhole, keptRun, proceduresOf, recordByNumber } from './source';
 import type { Pool } from 'pg';
 
 /** Certificates that one address may ask about in a minute: more than a person holds in a hand. */
@@ -93,7 +93,7 @@ export const verifyRoutes: FastifyPluginCallback<VerifyNeeds> = (app, { db, now,
       reply
         .type('application/x-ndjson')
         .header('content-disposition', 'attachment; filename="grellin-bundle.ndjson"')
-        .send(bundleLines(pool, proceduresOf, everyRun, now())),
+        .send(bundleLines(pool, proceduresOf, everyRunWhole, now())),
   );
 
   app.get<{ Params: { readonly number: string } }>(

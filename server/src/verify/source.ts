@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { AnchoredRecord, KeptPaper, KeptProcedure, KeptRecord, KeptRun, Link } from '@grellin/contract';
+import type { AnchoredRecord, KeptPaper, KeptPicture, KeptProcedure, KeptRecord, KeptRun, Link } from '@grellin/contract';
 import type pg from 'pg';
 import type { Kept } from './walk';
 
@@ -35,9 +35,26 @@ export async function recordByNumber(client: Client, number: string): Promise<Ke
   return rows[0] ? recordFrom(rows[0]) : null;
 }
 
-/** One run with all that is kept of it. */
+const digestOf = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex');
+
+/** The same run with the bytes of its pictures, to be verified where no database is. */
+async function withBytes(client: Client, run: KeptRun): Promise<KeptRun> {
+  const pictures: KeptPicture[] = [];
+  for (const p of run.pictures ?? []) {
+    const { rows } = await client.query<{ bytes: Buffer }>('SELECT bytes FROM picture WHERE sha256 = $1', [p.sha256]);
+    pictures.push({ ...p, base64: rows[0]?.bytes.toString('base64') ?? '' });
+  }
+  return { ...run, pictures };
+}
+
+/** A run out of a bundle, with the digests of its pictures worked out anew: what a bundle says of them is not believed. */
+export function readAnew(run: KeptRun): KeptRun {
+  return { ...run, pictures: (run.pictures ?? []).map((p) => ({ ...p, actual: digestOf(Buffer.from(p.base64 ?? '', 'base64')) })) };
+}
+
+/** One run with all that is kept of it; of its pictures the digests of what is kept. */
 export async function keptRun(client: Client, id: string): Promise<KeptRun | null> {
-  const { rows: runs } = await client.query<Omit<KeptRun, 'chain' | 'record' | 'papers'> & pg.QueryResultRow>(
+  const { rows: runs } = await client.query<Omit<KeptRun, 'chain' | 'record' | 'papers' | 'pictures'> & pg.QueryResultRow>(
     'SELECT id, procedure, digest, asset, closed, seq, head FROM run WHERE id = $1',
     [id],
   );
@@ -52,6 +69,10 @@ export async function keptRun(client: Client, id: string): Promise<KeptRun | nul
     'SELECT p.record, p.kind, p.issued_at AS "issuedAt", p.sha256, p.bytes FROM paper p JOIN record r ON r.number = p.record WHERE r.run = $1 ORDER BY p.id',
     [id],
   );
+  const { rows: pictures } = await client.query<{ sha256: string; bytes: Buffer } & pg.QueryResultRow>(
+    'SELECT p.sha256, p.bytes FROM run_picture r JOIN picture p ON p.sha256 = r.picture WHERE r.run = $1 ORDER BY p.sha256',
+    [id],
+  );
   return {
     ...run,
     chain: links.map((l) => ({ ...l, storedAt: l.storedAt.toISOString() })),
@@ -59,8 +80,9 @@ export async function keptRun(client: Client, id: string): Promise<KeptRun | nul
     papers: papers.map(({ bytes, ...p }): KeptPaper => ({
       ...p,
       issuedAt: p.issuedAt.toISOString(),
-      actual: createHash('sha256').update(bytes).digest('hex'),
+      actual: digestOf(bytes),
     })),
+    pictures: pictures.map(({ sha256, bytes }): KeptPicture => ({ sha256, actual: digestOf(bytes) })),
   };
 }
 
@@ -76,6 +98,11 @@ export async function* everyRun(client: Client): AsyncGenerator<KeptRun> {
     if (!end) return;
     last = end.id;
   }
+}
+
+/** Every run as a bundle has it: with the bytes of its pictures. */
+export async function* everyRunWhole(client: Client): AsyncGenerator<KeptRun> {
+  for await (const run of everyRun(client)) yield await withBytes(client, run);
 }
 
 /** What is anchored of every record, in the order in which they were sealed. */

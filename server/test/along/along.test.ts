@@ -59,7 +59,7 @@ class Away extends HeldSpeaker {
   }
   override send(events: readonly RunEvent[]) {
     this.events.push(...events);
-    return Promise.resolve({ status: 201, body: {}, raw: Buffer.alloc(0) });
+    return Promise.resolve({ status: 201, body: {}, raw: Buffer.alloc(0), headers: {} });
   }
 }
 

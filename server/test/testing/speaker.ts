@@ -28,6 +28,10 @@ export class HeldClock implements Clocks {
 export class HeldSpeaker {
   private readonly pen = new Pen();
   private readonly zero: number;
+  /** When the run was opened, ms. */
+  get began(): number {
+    return this.zero;
+  }
   constructor(
     readonly run: RunView,
     private readonly person: Person,

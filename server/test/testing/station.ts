@@ -183,7 +183,7 @@ export class Person {
     url: string,
     payload?: unknown,
     headers: Record<string, string> = {},
-  ): Promise<{ readonly status: number; readonly body: T; readonly raw: Buffer }> {
+  ): Promise<{ readonly status: number; readonly body: T; readonly raw: Buffer; readonly headers: Readonly<Record<string, unknown>> }> {
     const [, of] = /^\/api\/runs\/([0-9a-f-]+)\/events$/.exec(url) ?? [];
     const lease = (payload as { lease?: number } | undefined)?.lease;
     const secret = of === undefined || lease === undefined ? undefined : this.secrets.get(`${of}:${String(lease)}`);
@@ -196,7 +196,12 @@ export class Person {
       const { id = url.split('/')[3] ?? '', lease: given, secret: told } = JSON.parse(reply.payload) as { id?: string; lease: number; secret: string };
       this.secrets.set(`${id}:${String(given)}`, told);
     }
-    return { status: reply.statusCode, body: (json && reply.payload !== '' ? JSON.parse(reply.payload) : reply.payload) as T, raw: reply.rawPayload };
+    return {
+      status: reply.statusCode,
+      body: (json && reply.payload !== '' ? JSON.parse(reply.payload) : reply.payload) as T,
+      raw: reply.rawPayload,
+      headers: reply.headers,
+    };
   }
 
   async open(s: Station, more: Record<string, unknown> = {}): Promise<RunView> {

@@ -15,7 +15,7 @@ import {
 import type { FastifyInstance } from 'fastify';
 import pg from 'pg';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { everyRun, keptOf, sealOf, walk } from '../../src';
+import { everyRunWhole, keptOf, sealOf, walk } from '../../src';
 import { sealUnprotected } from '../../src/db/seal';
 import { sha256 } from '../../src/run/seal';
 import { HeldClock, HeldSpeaker } from '../testing/speaker';
@@ -222,7 +222,7 @@ describe('whoever changes what is kept, with the owner’s rights, is found', ()
 
 /** As somebody with time and the owner's rights would: a reading of the first run, and every hash after it. */
 async function rewrite(): Promise<void> {
-  for await (const run of everyRun(owner)) {
+  for await (const run of everyRunWhole(owner)) {
     if (run.id !== first()) continue;
     let previous = '0'.repeat(64);
     for (const link of run.chain) {

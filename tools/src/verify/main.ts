@@ -14,7 +14,7 @@ import {
   type KeptRecord,
   type KeptRun,
 } from '@grellin/contract';
-import { bundleLines, everyRun, inOnePicture, proceduresOf, recordByNumber, walk, type Kept, type Walked } from '@grellin/server';
+import { bundleLines, everyRunWhole, inOnePicture, proceduresOf, readAnew, recordByNumber, walk, type Kept, type Walked } from '@grellin/server';
 import pg from 'pg';
 
 /** The program behind `npm run verify`: VERIFY_URL names the database, ANCHOR_FILE its anchors. */
@@ -81,7 +81,7 @@ async function keptInBundle(file: string): Promise<Kept & { readonly record: (nu
   }
   records.sort((a, b) => a.sealedOrder - b.sealedOrder);
   async function* runs(): AsyncGenerator<KeptRun> {
-    for await (const line of linesOf(file)) if ('run' in line) yield line.run;
+    for await (const line of linesOf(file)) if ('run' in line) yield readAnew(line.run);
   }
   async function* inOrder(): AsyncGenerator<AnchoredRecord> {
     for (const { number, run, head } of records) yield await Promise.resolve({ number, run, head });
@@ -128,7 +128,7 @@ async function main(args: readonly string[]): Promise<number> {
   const pool = new pg.Pool({ connectionString: process.env['VERIFY_URL'] ?? '', max: 1 });
   try {
     if (exportTo !== null) {
-      await pipeline(bundleLines(pool, proceduresOf, everyRun, new Date()), createWriteStream(exportTo, { mode: 0o600 }));
+      await pipeline(bundleLines(pool, proceduresOf, everyRunWhole, new Date()), createWriteStream(exportTo, { mode: 0o600 }));
       process.stdout.write(`written to ${exportTo}\n`);
       return 0;
     }

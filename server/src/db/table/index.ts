@@ -5,6 +5,7 @@ export * from './change';
 export * from './document';
 export * from './instrument';
 export * from './leak';
+export * from './picture';
 export * from './plan';
 export * from './procedure';
 export * from './record';

@@ -342,6 +342,13 @@ export class Api {
   ): Observable<readonly { readonly id: string; readonly seq: number }[]> {
     return this.http.post<{ id: string; seq: number }[]>(`/api/runs/${id}/events`, { ...held, events });
   }
+  /** Sends a picture's bytes, under their SHA-256. */
+  keepPicture(sha256: string, bytes: ArrayBuffer): Observable<unknown> {
+    return this.http.put(`/api/pictures/${sha256}`, bytes, { headers: { 'content-type': 'image/jpeg' } });
+  }
+  picture(sha256: string): Observable<ArrayBuffer> {
+    return this.http.get(`/api/pictures/${sha256}`, { responseType: 'arraybuffer' });
+  }
   runClock(run: string): Observable<ClockView> {
     return this.http.get<ClockView>(`/api/runs/${run}/clock`);
   }

@@ -87,6 +87,11 @@ export class Away {
     this.leave();
   }
 
+  private sendPicture(sha256: string, bytes: ArrayBuffer): Promise<unknown> {
+    const headers = { 'content-type': 'image/jpeg' };
+    return firstValueFrom(this.http.put(`/api/pictures/${sha256}`, bytes, { headers, context: new HttpContext().set(TO_SERVER, true) }));
+  }
+
   /** Hands in every run that is closed, one after the other. What is refused stays here. */
   async handIn(): Promise<readonly Brought[]> {
     const station = this.station();
@@ -94,6 +99,7 @@ export class Away {
     const brought: Brought[] = [];
     for (const { id, tag } of station.done().filter((r) => r.closed)) {
       try {
+        for (const { sha256, bytes } of await station.picturesOf(id)) await this.sendPicture(sha256, bytes);
         const answer = this.http.post<HandedIn>(`/api/along/${station.bundle.id}/runs`, station.handInOf(id), {
           context: new HttpContext().set(TO_SERVER, true),
         });

@@ -1,11 +1,14 @@
+import { createHash } from 'node:crypto';
 import type { AlongBundle, AssetView, InstrumentRow, NewRun, OpenedRun, Problem, RunView, TakenAlong } from '@grellin/contract';
 import { emptyRun, fold, judge, makePlan, planOfRun, procedureById, type EventBody, type RunEvent } from '@grellin/core';
 import { perform } from '@grellin/core/practice';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { v7 } from 'uuid';
+import { picture } from '../../../../contract/test/testing/pictures';
 import { anItem } from '../../testing/items';
 import type { StreamMessage } from '../run/runStream';
-import { DeviceStation, type Keeping, type Ticks } from './deviceStation';
+import type { Keeping, Ticks } from './deviceRuns';
+import { DeviceStation } from './deviceStation';
 
 /** A disk that a test looks into, and that can fail. */
 class Disk implements Keeping {
@@ -147,6 +150,30 @@ describe('the part of the server that goes along', () => {
     await station.handedIn(run.id);
     expect([...disk.all.keys()]).toEqual(['taken']);
   }, 120_000);
+
+  it('keeps a picture beside its run, hands it in before the run, and lets it go with the run', async () => {
+    const run = await begin();
+    const bytes = Uint8Array.from(picture('baseline'));
+    const sha256 = createHash('sha256').update(bytes).digest('hex');
+    const says = (n: number, body: EventBody): RunEvent => ({ id: v7(), source: 'bench:camera', n, at: 0, ...body });
+    const tells = (event: RunEvent) => ask('POST', `/api/runs/${run.id}/events`, { lease: run.lease, secret: run.secret, events: [event] });
+    const told = says(1, { kind: 'pictured', picture: sha256, shows: 'plate' });
+    // The word of it before its bytes, other bytes under its name, and what is no picture: none is kept.
+    expect((await tells(told)).body.code).toBe('picture.notKept');
+    expect(await ask('PUT', `/api/pictures/${'0'.repeat(64)}`, bytes.buffer)).toMatchObject({ status: 409, body: { code: 'picture.otherBytes' } });
+    expect(await ask('PUT', `/api/pictures/${sha256}`, new ArrayBuffer(9))).toMatchObject({ status: 422, body: { code: 'picture.refused' } });
+    expect(await ask('GET', `/api/pictures/${sha256}`)).toMatchObject({ status: 404 });
+    expect((await ask('PUT', `/api/pictures/${sha256}`, bytes.buffer)).status).toBe(204);
+    expect((await tells(told)).status).toBe(201);
+    station = await open();
+    expect(new Uint8Array((await ask<ArrayBuffer>('GET', `/api/pictures/${sha256}`)).body)).toEqual(bytes);
+    const taken = { id: v7(), source: 'bench:camera', n: 2, at: 5, kind: 'abandoned', reason: 'rain' } as const;
+    tablet.pass(1000);
+    expect((await tells(taken)).status).toBe(201);
+    expect((await station.picturesOf(run.id)).map((p) => [p.sha256, p.bytes.byteLength])).toEqual([[sha256, bytes.byteLength]]);
+    await station.handedIn(run.id);
+    expect([...disk.all.keys()]).toEqual(['taken']);
+  });
 
   it('blocks at once what failed on it, and releases nothing that passed before it is handed in', async () => {
     const run = await begin();

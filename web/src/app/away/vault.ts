@@ -1,5 +1,6 @@
 import { Injectable } from '@angular/core';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import { base64, fromBase64 } from '../picture/base64';
 
 /** Something sealed: AES-GCM, with the name that it lies under bound to it. */
 export interface Sealed {
@@ -184,7 +185,5 @@ interface Exported {
   readonly kept: readonly ({ readonly name: string } & SealedText)[];
 }
 
-const base64 = (all: Uint8Array): string => btoa(Array.from(all, (b) => String.fromCharCode(b)).join(''));
-const fromBase64 = (text: string): Uint8Array<ArrayBuffer> => Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
 const texts = (sealed: Sealed | undefined): SealedText => ({ iv: base64(sealed?.iv ?? new Uint8Array()), data: base64(new Uint8Array(sealed?.data ?? [])) });
 const bytes = ({ iv, data }: SealedText): Sealed => ({ iv: fromBase64(iv), data: fromBase64(data).buffer });

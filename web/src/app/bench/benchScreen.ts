@@ -13,12 +13,13 @@ import { BenchRun } from './shown/benchRun';
 import { BenchActions } from './session/benchStore';
 import { goesOnByItself } from './shown/byItself';
 import { handsFree } from './shown/handsFree';
+import { PictureSheet } from './part/pictureSheet';
 import { StageScene } from './part/stageScene';
 
 /** The bench: one run on the whole screen, one primary action at a time. */
 @Component({
   selector: 'gr-bench-screen',
-  imports: [RouterLink, AnswerBar, BenchHead, Calculator, GaugeAside, StageScene, WatchRows],
+  imports: [RouterLink, AnswerBar, BenchHead, Calculator, GaugeAside, PictureSheet, StageScene, WatchRows],
   providers: [BenchRun, BenchHand],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './benchScreen.html',
@@ -48,7 +49,7 @@ export class BenchScreen {
       const heard = event.repeat ? 'alone' : wedge.heard(event.key, event.timeStamp);
       if (heard !== 'alone') clearTimeout(waiting);
       const act = pressed.pressed(event);
-      if (act === null || this.hand.asking()) return;
+      if (act === null || this.hand.asking() || this.hand.picturing()) return;
       event.preventDefault();
       if (heard === 'alone') waiting = setTimeout(() => this.hand.act(act), BURST_MS);
     };

@@ -9,6 +9,7 @@ import { Api } from '../api/api';
 import { LeakMap } from '../leak/leakMap';
 import { FindingCard } from '../mark/findingCard';
 import { Seal } from '../mark/seal';
+import { KeptPicture } from '../picture/keptPicture';
 import { BeyondUseForm } from './beyondUse';
 import { LiftForm } from './liftForm';
 import { RecordActions, logFeature } from './logStore';
@@ -19,7 +20,7 @@ const STRIP = { width: 600, height: 80, margin: 4 } as const;
 /** One record, as it was sealed, and its certificate. */
 @Component({
   selector: 'gr-record-screen',
-  imports: [RouterLink, Seal, FindingCard, LeakMap, LiftForm, BeyondUseForm],
+  imports: [RouterLink, Seal, FindingCard, KeptPicture, LeakMap, LiftForm, BeyondUseForm],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './recordScreen.html',
   styleUrl: './recordScreen.css',

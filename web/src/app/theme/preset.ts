@@ -47,6 +47,21 @@ const secondaryKey = {
   activeColor: 'var(--ink)',
 };
 
+/** One of a few that are chosen between: the chosen one as ink on paper turned over. */
+const choiceKey = {
+  root: {
+    background: 'var(--soft)',
+    checkedBackground: 'var(--soft)',
+    hoverBackground: 'var(--soft)',
+    borderColor: 'var(--soft)',
+    checkedBorderColor: 'var(--soft)',
+    color: 'var(--ink)',
+    hoverColor: 'var(--ink)',
+    checkedColor: 'var(--panel)',
+  },
+  content: { checkedBackground: 'var(--ink)' },
+};
+
 /** PrimeNG in Grellin's own enamel and petrol; every colour points at a token of styles.css, so light and dark are one definition. */
 export const grellinPreset = definePreset(Aura, {
   primitive: { borderRadius: { none: '0', xs: 'var(--radius)', sm: 'var(--radius)', md: 'var(--radius)', lg: 'var(--radius)', xl: 'var(--radius)' } },
@@ -63,6 +78,10 @@ export const grellinPreset = definePreset(Aura, {
         light: { root: { secondary: secondaryKey } },
         dark: { root: { secondary: secondaryKey } },
       },
+    },
+    togglebutton: {
+      content: { checkedShadow: 'none' },
+      colorScheme: { light: choiceKey, dark: choiceKey },
     },
     datatable: {
       headerCell: {

@@ -1,7 +1,7 @@
 import type { AskingName } from './askings';
 
 /** What a key can set going: a question with a reason, or something of the screen. */
-export type KeyAct = AskingName | 'press' | 'seal' | 'sound' | 'calculator' | 'sheet' | 'close';
+export type KeyAct = AskingName | 'press' | 'seal' | 'sound' | 'calculator' | 'picture' | 'sheet' | 'close';
 
 /** What each key does: the sheet that `?` opens is drawn from it. */
 export const keys: readonly { readonly key: string; readonly act: KeyAct; readonly does: string }[] = [
@@ -17,6 +17,7 @@ export const keys: readonly { readonly key: string; readonly act: KeyAct; readon
   { key: 'T', act: 'touched', does: 'it was touched: note the disturbance' },
   { key: 'X', act: 'abandon', does: 'abandon the run' },
   { key: 'C', act: 'calculator', does: 'the calculator' },
+  { key: 'P', act: 'picture', does: 'a picture of what is seen now' },
   { key: 'S', act: 'sound', does: 'sound on or off' },
   { key: '?', act: 'sheet', does: 'this sheet' },
   { key: 'Esc', act: 'close', does: 'close what lies open beside the run' },

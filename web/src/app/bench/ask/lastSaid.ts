@@ -1,4 +1,4 @@
-import { askedItem, gradeInWords, openAttempt, showQuantity, type Plan, type RunEvent, type RunState, routeOf } from '@grellin/core';
+import { askedItem, gradeInWords, openAttempt, picturedInWords, showQuantity, type Plan, type RunEvent, type RunState, routeOf } from '@grellin/core';
 
 /** What the person said last in the attempt that is open. */
 export interface LastSaid {
@@ -6,7 +6,7 @@ export interface LastSaid {
   readonly words: string;
 }
 
-const statements: ReadonlySet<RunEvent['kind']> = new Set(['marked', 'answered', 'spotted', 'reading', 'disturbed']);
+const statements: ReadonlySet<RunEvent['kind']> = new Set(['marked', 'answered', 'spotted', 'reading', 'disturbed', 'pictured']);
 
 function saidInWords(plan: Plan, e: RunEvent): string {
   const stages = plan.stages;
@@ -17,6 +17,8 @@ function saidInWords(plan: Plan, e: RunEvent): string {
       return `“${stages.flatMap((s) => routeOf(s.method)).find((i) => i.id === e.spot)?.text ?? e.spot}”: ${gradeInWords(e.grade)}`;
     case 'reading':
       return `${plan.procedure.channels[e.channel]?.title ?? e.channel} ${showQuantity(e.quantity)}`;
+    case 'pictured':
+      return picturedInWords(plan, e);
     case 'marked':
       return stages.flatMap((s) => s.steps).find((s) => s.id === e.mark)?.text ?? (e.mark === 'start' ? 'the start' : e.mark);
     default:

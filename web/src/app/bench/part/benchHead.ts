@@ -2,13 +2,14 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { RouterLink } from '@angular/router';
 import { BenchHand } from '../shown/benchHand';
 import { Chime } from '../../preference/chime';
+import { Icon } from '../../mark/icon';
 import { Seal } from '../../mark/seal';
 import { BenchRun } from '../shown/benchRun';
 
 /** What is tested, by which rules, and how far the run has come. */
 @Component({
   selector: 'gr-bench-head',
-  imports: [RouterLink, Seal],
+  imports: [Icon, RouterLink, Seal],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './benchHead.html',
   styleUrl: './benchHead.css',
@@ -19,6 +20,8 @@ export class BenchHead {
   protected readonly chime = inject(Chime);
   protected readonly bench = this.run.bench;
   protected readonly view = this.run.view;
+  /** A picture may be taken: somebody here holds the run, and it is not closed. */
+  protected readonly works = computed(() => this.run.works() && this.view()?.next.kind !== 'closed');
   private readonly assets = computed(() => Object.values(this.bench().view?.assets ?? {}));
   protected readonly mainAsset = computed(() => this.assets().find((a) => a.tag === this.bench().view?.tag));
   protected readonly coupled = computed(() => this.assets().filter((a) => a.tag !== this.bench().view?.tag));

@@ -23,6 +23,8 @@ export class BenchHand {
   readonly graded = signal<string | null>(null);
   /** The calculator lies open beside the run. */
   readonly calculating = signal(false);
+  /** A picture is being taken. */
+  readonly picturing = signal(false);
   private readonly sealing = computed(() => this.run.view()?.next.kind === 'seal');
   /** Whether the seal may be pressed: what it releases has been shown for a moment. */
   readonly armed = signal(false);
@@ -43,6 +45,7 @@ export class BenchHand {
       press: () => this.press(),
       seal: () => this.seal(),
       sound: () => this.chime.toggle(),
+      picture: () => this.picture(),
       calculator: () => this.calculating.update((open) => !open),
       sheet: () => this.sheet.update((open) => !open),
       close: () => {
@@ -104,6 +107,11 @@ export class BenchHand {
     if (!n || !this.run.works()) return;
     const now = n.kind === 'spot' && n.spot.id === spot;
     if (now || this.run.refusal({ kind: 'spotted', spot, grade: 'grows' }) === null) this.graded.set(spot);
+  }
+
+  /** Opens what a picture is taken with, where one may be told of. */
+  picture(): void {
+    if (this.run.works() && this.run.view()?.next.kind !== 'closed') this.picturing.set(true);
   }
 
   /** A note of the run, as it stands: it is part of the record and judged by nothing. */

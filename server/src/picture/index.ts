@@ -1,0 +1,2 @@
+export { pictureRoutes, type PictureNeeds } from './routes';
+export { pictureBytes } from './store';
