@@ -5,8 +5,8 @@ import tseslint from 'typescript-eslint';
 
 /** Attributes whose values are names for the machine and no words. */
 const machineNames = [
-  'accept', 'appendTo', 'aria-autocomplete', 'aria-controls', 'aria-describedby', 'aria-haspopup', 'aria-labelledby', 'aria-live', 'ariaCurrentWhenActive', 'autocapitalize',
-  'd', 'dataKey', 'dataType', 'dateFormat', 'field', 'filterBy', 'fragment', 'inputId', 'inputmode', 'kind', 'optionLabel', 'optionValue', 'pSortableColumn', 'position', 'rel', 'scope', 'severity', 'sortField', 'text-anchor',
+  'accept', 'appendTo', 'ariaLabelledBy', 'aria-autocomplete', 'aria-controls', 'aria-describedby', 'aria-haspopup', 'aria-labelledby', 'aria-live', 'ariaCurrentWhenActive', 'autocapitalize',
+  'd', 'dataKey', 'dataType', 'dateFormat', 'field', 'filterBy', 'fragment', 'inputId', 'inputmode', 'kind', 'mode', 'optionLabel', 'optionValue', 'pSortableColumn', 'position', 'rel', 'scope', 'severity', 'sortField', 'text-anchor',
 ]; // prettier-ignore
 
 export default defineConfig(

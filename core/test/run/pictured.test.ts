@@ -4,7 +4,7 @@ import { sample, sampleNames } from '../testing/samples';
 import { inTurn } from '../testing/turn';
 
 const digest = (n: number): string => n.toString(16).padStart(64, '0');
-const told = (n: number, more: object = {}): EventBody => ({ kind: 'pictured', picture: digest(n), shows: 'gauge', ...more }) as EventBody;
+const told = (n: number, more: object = {}): EventBody => ({ kind: 'pictured', picture: digest(n), shows: 'gauge', ...more });
 const said = (n: number, at: number, body: EventBody, source = 'camera'): RunEvent => ({ id: `${source}${String(n)}`, source, n, at, ...body });
 
 describe('a picture in a run', () => {

@@ -63,7 +63,7 @@ async function say(one: HeldSpeaker, body: EventBody) {
   const { status, body: answer } = await one.send([event]);
   return { status, id: event.id, code: (answer as Refused).values?.['refusal'] ?? (answer as Refused).code };
 }
-const tells = (of: string, more: object = {}): EventBody => ({ kind: 'pictured', picture: of, shows: 'plate', ...more }) as EventBody;
+const tells = (of: string, more: object = {}): EventBody => ({ kind: 'pictured', picture: of, shows: 'plate', ...more });
 const recordOf = async (run: RunView): Promise<RecordView> => {
   const { record } = (await tester.ask<RunView>('GET', `/api/runs/${run.id}`)).body;
   return (await reader.ask<RecordView>('GET', `/api/records/${record ?? ''}`)).body;

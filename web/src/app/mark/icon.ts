@@ -25,6 +25,6 @@ const outlines = {
   `,
 })
 export class Icon {
-  readonly of = input.required<keyof typeof outlines>();
-  protected readonly path = computed(() => outlines[this.of()]);
+  readonly kind = input.required<keyof typeof outlines>();
+  protected readonly path = computed(() => outlines[this.kind()]);
 }

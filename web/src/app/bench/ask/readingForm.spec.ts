@@ -1,4 +1,5 @@
 import { TestBed } from '@angular/core/testing';
+import { KeypadChoice } from '../../preference/keypadChoice';
 import { ReadingForm, type TypedReading } from './readingForm';
 
 function form() {
@@ -24,7 +25,7 @@ function form() {
     await fixture.whenStable();
     fixture.detectChanges();
   };
-  return { element, written, type, press };
+  return { fixture, element, written, type, press };
 }
 
 describe('a reading that is typed', () => {
@@ -66,5 +67,69 @@ describe('a reading that is typed', () => {
     await type('abc');
     expect(written).toEqual([]);
     expect(element.querySelector('[role=alert]')?.textContent).toContain('must be a number');
+  });
+
+  describe('on keys of our own', () => {
+    beforeEach(() => TestBed.inject(KeypadChoice).on.set(true));
+    afterEach(() => localStorage.removeItem('grellin.keypad'));
+    const opened = async () => {
+      const all = form();
+      await all.fixture.whenStable();
+      const field = all.element.querySelector('input') as HTMLInputElement;
+      field.dispatchEvent(new Event('focus'));
+      await all.fixture.whenStable();
+      all.fixture.detectChanges();
+      return { ...all, field };
+    };
+
+    it('writes a fraction, a sign and a point, takes one back, and says what each key is', async () => {
+      const { element, field, written, press } = await opened();
+      expect(field.getAttribute('inputmode')).toBe('none');
+      for (const key of ['1', '␣', '1', '/', '2', '3', '⌫']) await press(key);
+      expect(field.value).toBe('1 1/2');
+      await press('±');
+      expect(field.value).toBe('−1 1/2');
+      await press('±');
+      await press('Write it down');
+      // A gauge of whole steps is asked whether it shows a half.
+      expect(element.textContent).toContain('steps of 1 psi');
+      await press('C');
+      for (const key of ['8', '5']) await press(key);
+      await press('Write it down');
+      expect(written).toEqual([{ channel: 'primary', quantity: { value: 85, unit: '[psi]' } }]);
+      expect(element.querySelector('gr-keypad')).toBe(null);
+      for (const key of element.querySelectorAll('.key')) expect(key.getAttribute('aria-label')).not.toBe('');
+    });
+
+    it('puts the value of last time into the field in its own unit, and writes it down only when it is told to', async () => {
+      const { fixture, field, written, press } = await opened();
+      fixture.componentRef.setInput('last', { value: 586, unit: 'kPa' });
+      fixture.detectChanges();
+      await press('Same again: 586 kPa');
+      expect(field.value).toBe('586');
+      expect(written).toEqual([]);
+      await press('Write it down');
+      expect(written).toEqual([{ channel: 'primary', quantity: { value: 586, unit: 'kPa' } }]);
+    });
+
+    it('has the same figure in another unit for another: what is typed keeps the unit that stands there', async () => {
+      const { fixture, written, press } = await opened();
+      fixture.componentRef.setInput('last', { value: 5, unit: 'bar' });
+      fixture.detectChanges();
+      await press('5');
+      await press('Write it down');
+      expect(written).toEqual([{ channel: 'primary', quantity: { value: 5, unit: '[psi]' } }]);
+    });
+
+    it('is shut and stays shut once somebody would rather have the keys of the device', async () => {
+      const { fixture, element, field, press } = await opened();
+      await press('Keypad');
+      expect(element.querySelector('gr-keypad')).toBe(null);
+      field.dispatchEvent(new Event('focus'));
+      fixture.detectChanges();
+      expect(element.querySelector('gr-keypad')).toBe(null);
+      expect(field.getAttribute('inputmode')).toBe('decimal');
+      expect(localStorage.getItem('grellin.keypad')).toBe('off');
+    });
   });
 });

@@ -1,8 +1,10 @@
-import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal, viewChild } from '@angular/core';
 import { FormsModule, NgModel } from '@angular/forms';
 import type { InstrumentRow } from '@grellin/contract';
 import { isFiner, numbersIn, sameDimension, showQuantity, unitLabel, units, type Quantity } from '@grellin/core';
 import { InputTextModule } from 'primeng/inputtext';
+import { KeypadChoice } from '../../preference/keypadChoice';
+import { Keypad } from './keypad';
 
 export interface TypedReading {
   readonly channel: string;
@@ -12,17 +14,22 @@ export interface TypedReading {
 /** A reading typed by hand, in the unit that the gauge shows. Enter writes it down. */
 @Component({
   selector: 'gr-reading-form',
-  imports: [FormsModule, InputTextModule],
+  imports: [FormsModule, InputTextModule, Keypad],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <form (ngSubmit)="write()">
-      <label i18n [attr.for]="'reading-' + channel()">{{ title() }}, read now</label>
+      <div class="head">
+        <label i18n [attr.for]="'reading-' + channel()">{{ title() }}, read now</label>
+        <button type="button" class="plain" [attr.aria-pressed]="pad.on()" (click)="togglePad()"><ng-container i18n>Keypad</ng-container></button>
+      </div>
       <div class="row">
         <input
           pInputText
           [id]="'reading-' + channel()"
           name="value"
-          inputmode="decimal"
+          [attr.inputmode]="pad.on() ? 'none' : 'decimal'"
+          (focus)="open()"
+          (click)="open()"
           autocomplete="off"
           #field="ngModel"
           [ngModel]="text()"
@@ -48,11 +55,31 @@ export interface TypedReading {
         </div>
       }
     </form>
+    @if (padOpen()) {
+      <gr-keypad [text]="text()" [last]="lastKey()" (typed)="typed($event)" (again)="again()" (done)="write()" (closed)="padOpen.set(false)" />
+    }
   `,
   styles: `
     label {
       font-size: var(--type-label);
       color: var(--faint);
+    }
+    .head {
+      display: flex;
+      justify-content: space-between;
+      align-items: baseline;
+      gap: var(--space-2);
+    }
+    .plain {
+      min-height: 1.5rem;
+      padding: 0 var(--space-2);
+      border-color: var(--rule);
+      color: var(--faint);
+      font-size: var(--type-label);
+    }
+    .plain[aria-pressed='true'] {
+      border-color: var(--ink);
+      color: var(--ink);
     }
     .row {
       display: flex;
@@ -97,7 +124,11 @@ export class ReadingForm {
   readonly channel = input.required<string>();
   readonly title = input.required<string>();
   readonly instrument = input.required<InstrumentRow | undefined>();
+  /** What was typed last for this gauge in the run. */
+  readonly last = input<Quantity | null>(null);
   readonly written = output<TypedReading>();
+  protected readonly pad = inject(KeypadChoice);
+  protected readonly padOpen = signal(false);
   private readonly field = viewChild.required<NgModel>('field');
   protected readonly text = signal('');
   protected readonly wrong = signal<string | null>(null);
@@ -106,6 +137,28 @@ export class ReadingForm {
   protected readonly doubt = signal('');
   protected readonly unit = linkedSignal(() => this.instrument()?.low.unit ?? 'mbar');
   protected readonly choices = computed(() => units.filter((u) => sameDimension(u.code, this.unit())).map((u) => u.code));
+
+  protected readonly lastKey = computed(() => {
+    const last = this.last();
+    return last && showQuantity(last);
+  });
+
+  protected open(): void {
+    if (this.pad.on()) this.padOpen.set(true);
+  }
+
+  protected togglePad(): void {
+    this.pad.toggle();
+    this.padOpen.set(this.pad.on());
+  }
+
+  /** The value of last time, with its unit: it stands in the field, and is written down by nobody but the hand. */
+  protected again(): void {
+    const last = this.last();
+    if (!last) return;
+    this.unit.set(last.unit);
+    this.typed(String(last.value));
+  }
 
   protected label(code: string): string {
     return unitLabel(code);
@@ -138,6 +191,7 @@ export class ReadingForm {
 
   protected take(value: number): void {
     this.either.set([]);
+    this.padOpen.set(false);
     this.written.emit({ channel: this.channel(), quantity: { value, unit: this.unit() } });
     this.text.set('');
     // Typed and ended before the screen was drawn anew, the field would keep what has been taken.

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { factsOf, showQuantity } from '@grellin/core';
+import { factsOf, showQuantity, type Quantity } from '@grellin/core';
 import { Store } from '@ngrx/store';
 import { Allowance } from '../../mark/allowance';
 import { UnitChoice } from '../../preference/unitChoice';
@@ -45,6 +45,12 @@ export class GaugeAside {
     const view = this.view();
     return view ? typedChannelsOf(view, this.bench().view?.instruments ?? {}, this.bench().run) : [];
   });
+  /** What was typed last for a gauge in this run, as it was typed. */
+  protected lastTyped(channel: string): Quantity | null {
+    const chunk = this.bench().run.chunks[channel]?.item;
+    const value = chunk?.typed ? chunk.values.at(-1) : undefined;
+    return chunk && value !== undefined ? { value, unit: chunk.unit } : null;
+  }
   /** One key a gauge that is read by eye: a thumb on each, pressed as its needle goes through the figure. */
   protected readonly taps = computed(() =>
     this.typedChannels().flatMap((g) =>

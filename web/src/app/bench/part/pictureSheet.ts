@@ -89,7 +89,10 @@ export class PictureSheet {
     if (!made || this.keeping()) return;
     const body = this.body(made.sha256);
     const refusal = this.run.refusal(body);
-    if (refusal !== null) return this.problem.set({ code: 'refused', message: refusal });
+    if (refusal !== null) {
+      this.problem.set({ code: 'refused', message: refusal });
+      return;
+    }
     this.keeping.set(true);
     this.problem.set(null);
     try {
