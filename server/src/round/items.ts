@@ -2,7 +2,7 @@ import { MOST_IN_ROUND, type RoundItemRow, type RoundStand, type RoundTake } fro
 import { mainRole } from '@grellin/core';
 import { and, asc, eq, inArray, isNull, max, ne, or, sql } from 'drizzle-orm';
 import { Coded, type Moment } from '../base';
-import { account, asset, type Queries, record, rigDoubted, round, roundItem, run } from '../db';
+import { account, asset, obligation, type Queries, record, rigDoubted, round, roundItem, run } from '../db';
 import { publishedById } from '../procedure';
 
 type RoundEntity = typeof round.$inferSelect;
@@ -14,10 +14,32 @@ export function stillOpen(r: RoundEntity): RoundEntity {
   return r;
 }
 
+/** What items owe by the procedure of a round, by whatever rules. */
+export async function owedIn(db: Queries, r: Pick<RoundEntity, 'procedure'>, assets: readonly string[]) {
+  return db
+    .select({ id: obligation.id, asset: obligation.asset, tag: asset.tag, ruleSet: obligation.ruleSet })
+    .from(obligation)
+    .innerJoin(asset, eq(asset.id, obligation.asset))
+    .where(and(inArray(obligation.asset, [...assets]), eq(obligation.procedure, r.procedure), isNull(obligation.archivedAt)))
+    .orderBy(asc(asset.tag));
+}
+
+/** Refuses items that owe this test by other rules and not by those of the round: whoever chose them is told before anything is coupled to a rig. */
+export function refuseOtherRules(owed: Awaited<ReturnType<typeof owedIn>>, r: Pick<RoundEntity, 'ruleSet'>): void {
+  const here = new Set(owed.filter((o) => o.ruleSet === r.ruleSet).map((o) => o.asset));
+  const others = owed.filter((o) => !here.has(o.asset));
+  const [first] = others;
+  if (!first) return;
+  const tags = [...new Set(others.map((o) => o.tag))];
+  const said = tags.length > 3 ? `${tags.slice(0, 3).join(', ')} and ${String(tags.length - 3)} more` : tags.join(', ');
+  const words = tags.length > 1 ? 'owe this test by other rules: they are tested by themselves' : 'owes this test by other rules: it is tested by itself';
+  throw new Coded('round.otherRules', `${said} ${words}.`, { ruleSet: first.ruleSet, tags: tags.join(' ') });
+}
+
 /**
  * Puts items on the list of a round, behind what is on it; what is on it already stays where it is.
  * @returns how many were added
- * @throws Coded `round.closed`, `round.noItem` where one is not there, is put away or cannot be tested by it, `round.full`
+ * @throws Coded `round.closed`, `round.noItem` where one is not there, is put away or cannot be tested by it, `round.otherRules`, `round.full`
  */
 export async function addItems(tx: Queries, r: RoundEntity, assets: readonly string[], by: string): Promise<number> {
   stillOpen(r);
@@ -30,6 +52,7 @@ export async function addItems(tx: Queries, r: RoundEntity, assets: readonly str
     .from(asset)
     .where(and(inArray(asset.id, wanted), isNull(asset.archivedAt), inArray(asset.class, classes)));
   if (there.length < wanted.length) throw new Coded('round.noItem', 'One of these items is not there, was put away, or cannot be tested in this round.');
+  refuseOtherRules(await owedIn(tx, r, wanted), r);
   // One after another: two people who add at the same time get places of their own.
   await tx.select({ id: round.id }).from(round).where(eq(round.id, r.id)).for('no key update');
   const [last] = await tx

@@ -3,12 +3,12 @@ import { inRounds, mainRole, type Procedure } from '@grellin/core';
 import { and, asc, eq, inArray, isNull, or, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { Coded, type Moment } from '../base';
-import { asset, type Database, obligation, type Queries, record, rigDoubted, round, run } from '../db';
+import { asset, type Database, type Queries, record, rigDoubted, round, run } from '../db';
 import { publishedById } from '../procedure';
 import { instrumentsById } from '../register/instrument';
 import { openRun, type OpeningNeeds } from '../run';
 import { gaugesBefore, gaugesOf } from './gauges';
-import { addItems, leaveOut, stillOpen, takeItems, takeToOpen } from './items';
+import { addItems, owedIn, refuseOtherRules, leaveOut, stillOpen, takeItems, takeToOpen } from './items';
 import { proofFor, type ProofNeeds } from './proof';
 
 export type RoundEntity = typeof round.$inferSelect;
@@ -82,13 +82,9 @@ async function itemOf(db: Queries, document: Procedure, code: string): Promise<t
 
 /** What keeps an item from being the next of a round: other rules that it owes, a run that is open, a pass that it has in it. */
 async function refuseNext(db: Queries, r: RoundEntity, item: typeof asset.$inferSelect): Promise<string | undefined> {
-  const owed = await db
-    .select()
-    .from(obligation)
-    .where(and(eq(obligation.asset, item.id), eq(obligation.procedure, r.procedure), isNull(obligation.archivedAt)));
+  const owed = await owedIn(db, r, [item.id]);
+  refuseOtherRules(owed, r);
   const mine = owed.find((o) => o.ruleSet === r.ruleSet);
-  if (owed.length > 0 && !mine)
-    throw new Coded('round.otherRules', `${item.tag} owes this test by other rules: it is tested by itself.`, { ruleSet: owed[0]?.ruleSet ?? '' });
   const [running] = await db
     .select({ id: run.id })
     .from(run)

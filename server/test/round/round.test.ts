@@ -94,7 +94,14 @@ describe('one item after another', () => {
     const owes = { asset, procedure: 'suit.inflation', ruleSet: 'mbar-16.5', interval: 'P1Y', counting: 'rolling', anchor: '2026-12-01', early: null }; // prettier-ignore
     const owed = await officer.ask<{ code?: string }>('POST', '/api/obligations', owes);
     expect([owed.status, owed.body.code]).toEqual([201, undefined]);
-    expect((await next(await round(), tag)).body.code).toBe('round.otherRules');
+    const id = await round();
+    expect((await next(id, tag)).body.code).toBe('round.otherRules');
+    // Nor does it stand on the list until somebody has carried the rig to it; what was chosen with it is not put there either.
+    const fine = await suit();
+    const { id: other } = (await tester.ask<{ rows: { id: string }[] }>('GET', `/api/assets?q=${fine}`)).body.rows[0] ?? { id: '' };
+    const put = await tester.ask<{ code?: string; values?: Record<string, string> }>('POST', `/api/rounds/${id}/items`, { assets: [other, asset] });
+    expect([put.status, put.body.code, put.body.values?.['tags']]).toEqual([409, 'round.otherRules', tag]);
+    expect((await sheet(id)).items).toEqual([]);
   });
 });
 
