@@ -1,4 +1,5 @@
 import { expect } from '@playwright/test';
+import { seriousIssues } from './testing/axe';
 import { openPractice } from './testing/practice';
 import { takeOver } from './testing/practisedHand';
 import { test } from './testing/signedIn';
@@ -51,4 +52,25 @@ test('the value and the clock stay above what scrolls, and what is typed lies be
   expect(after?.y ?? -1).toBeGreaterThanOrEqual(0);
   await expect(key).toBeInViewport({ ratio: 1 });
   await expect(page.getByLabel('Circuit pressure, read now')).toBeInViewport();
+
+  // Its figures are typed on keys that a glove hits, in the window, and what was typed stays in sight.
+  await page.getByLabel('Circuit pressure, read now').tap();
+  const pad = page.getByRole('group', { name: 'Keypad' });
+  await expect(pad).toBeInViewport({ ratio: 1 });
+  for (const name of ['7', '8', '9', '0', 'point', 'minus', 'Write it down']) {
+    const box = await pad.getByRole('button', { name, exact: true }).boundingBox();
+    expect([name, (box?.height ?? 0) >= 56, (box?.width ?? 0) >= 56]).toEqual([name, true, true]);
+  }
+  expect(await seriousIssues(page, 'light')).toEqual([]);
+  for (const name of ['2', '9', 'delete', '8']) await pad.getByRole('button', { name, exact: true }).tap();
+  await expect(page.getByLabel('Circuit pressure, read now')).toHaveValue('28');
+  await expect(page.getByLabel('Circuit pressure, read now')).toBeInViewport();
+  await pad.getByRole('button', { name: 'Write it down' }).tap();
+  await expect(pad).toHaveCount(0);
+  await expect(value).toContainText('28');
+  await page.getByLabel('Circuit pressure, read now').tap();
+  await pad.getByRole('button', { name: /^Same again: 28/ }).tap();
+  await expect(page.getByLabel('Circuit pressure, read now')).toHaveValue('28');
+  await pad.getByRole('button', { name: 'Close' }).tap();
+  await expect(key).toBeInViewport({ ratio: 1 });
 });
