@@ -1,4 +1,5 @@
 export * from './account';
+export * from './edition';
 export * from './figureTable';
 export * from './instrument';
 export * from './leak';

@@ -32,6 +32,7 @@ import { transferRoutes } from '../transfer';
 import { Anchors, verifyRoutes } from '../verify';
 import { Papers } from '../paper';
 import { answerFaults } from './answer';
+import { refuseOldPages } from './edition';
 import { openApi } from './openApi';
 import { serveWeb } from './web';
 
@@ -90,6 +91,7 @@ export async function build(config: Config, clocks: Clocks = machineClocks): Pro
   await app.register(fastifyHelmet, { contentSecurityPolicy: false, strictTransportSecurity: config.proxies !== null });
   await app.register(fastifyCookie);
   await app.register(fastifyCompress, { threshold: 2048 });
+  refuseOldPages(app);
   guard(app, parts, demo);
   await openApi(app);
 

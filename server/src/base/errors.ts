@@ -11,6 +11,7 @@ export const errorCodes = {
   'origin.foreign': 403,
   'host.foreign': 403,
   'route.unknown': 404,
+  'page.old': 503,
   'asset.unknown': 404,
   'asset.exists': 409,
   'asset.attributeWrong': 409,

@@ -12,6 +12,7 @@ import { accountFeature } from './account/accountStore';
 import { signedOutInterceptor } from './account/signedOut';
 import { routes } from './app.routes';
 import { awayInterceptor } from './door/awayDoor';
+import { editionInterceptor } from './door/edition';
 import { AdoptedComponentStyles, AdoptedThemeStyles } from './theme/adoptedStyles';
 import { grellinPreset } from './theme/preset';
 
@@ -23,7 +24,7 @@ export const appConfig: ApplicationConfig = {
     // Kept once the first page has been shown: what is fetched for later takes nothing from what is looked at now. Angular's options are a class that nobody can make.
     // eslint-disable-next-line @typescript-eslint/no-unsafe-class-instance-assignment
     provideServiceWorker('worker.js', { enabled: !isDevMode(), registrationStrategy: 'registerWhenStable:20000' }),
-    provideHttpClient(withFetch(), withInterceptors([awayInterceptor, signedOutInterceptor])),
+    provideHttpClient(withFetch(), withInterceptors([awayInterceptor, editionInterceptor, signedOutInterceptor])),
     provideRouter(routes, withComponentInputBinding()),
     // The run's state is a linked history: walking all of it to freeze it would cost more than the check is worth outside development.
     provideStore(

@@ -3,6 +3,7 @@ import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Calculator } from '../calculator/calculator';
 import { WatchRows } from '../watch/watchRows';
+import { OldPage } from '../door/oldPage';
 import { AnswerBar } from './part/answerBar';
 import { BenchHand } from './shown/benchHand';
 import { GaugeAside } from './part/gaugeAside';
@@ -19,7 +20,7 @@ import { StageScene } from './part/stageScene';
 /** The bench: one run on the whole screen, one primary action at a time. */
 @Component({
   selector: 'gr-bench-screen',
-  imports: [RouterLink, AnswerBar, BenchHead, Calculator, GaugeAside, PictureSheet, StageScene, WatchRows],
+  imports: [RouterLink, AnswerBar, BenchHead, Calculator, GaugeAside, OldPage, PictureSheet, StageScene, WatchRows],
   providers: [BenchRun, BenchHand],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './benchScreen.html',

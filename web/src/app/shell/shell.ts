@@ -8,6 +8,7 @@ import { DialogModule } from 'primeng/dialog';
 import { AccountActions, accountFeature } from '../account/accountStore';
 import { ThemeChoice } from '../preference/themeChoice';
 import { AwayDoor } from '../door/awayDoor';
+import { OldPage } from '../door/oldPage';
 import { UndoBar } from '../undo/undoBar';
 import { FindBox } from './findBox';
 import { ownPlaces, workPlaces } from './places';
@@ -15,7 +16,7 @@ import { ownPlaces, workPlaces } from './places';
 /** The destinations in the order of the work, and the find box: a rail at a desk and on a tablet, a bar at the thumb on a phone with the rest behind *More*. */
 @Component({
   selector: 'gr-shell',
-  imports: [RouterOutlet, RouterLink, RouterLinkActive, DialogModule, FindBox, UndoBar],
+  imports: [RouterOutlet, RouterLink, RouterLinkActive, DialogModule, FindBox, OldPage, UndoBar],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './shell.html',
   styleUrl: './shell.css',
