@@ -10,6 +10,7 @@ import { UseStyle } from 'primeng/usestyle';
 import { AccountEffects } from './account/accountEffects';
 import { accountFeature } from './account/accountStore';
 import { signedOutInterceptor } from './account/signedOut';
+import { WhoAmI } from './account/whoAmI';
 import { routes } from './app.routes';
 import { awayInterceptor } from './door/awayDoor';
 import { editionInterceptor } from './door/edition';
@@ -32,6 +33,7 @@ export const appConfig: ApplicationConfig = {
       { runtimeChecks: { strictStateImmutability: isDevMode(), strictActionImmutability: false } },
     ),
     provideEffects(AccountEffects),
+    provideEnvironmentInitializer(() => inject(WhoAmI).askAhead(location.pathname)),
     provideEnvironmentInitializer(() =>
       inject(PrimeNG).setConfig({
         // Weeks begin on Monday, as ISO 8601 has them.

@@ -4,14 +4,14 @@ import { Router, type CanActivateFn } from '@angular/router';
 import { Store } from '@ngrx/store';
 import type { SignedIn } from '@grellin/contract';
 import { catchError, map, of, switchMap, take } from 'rxjs';
-import { Api } from '../api/api';
 import { AwayDoor } from '../door/awayDoor';
 import { AccountActions, accountFeature } from './accountStore';
+import { WhoAmI } from './whoAmI';
 
 /** Lets a signed-in person through; asks the server once after a reload. */
 export const signedInGuard: CanActivateFn = (_route, state) => {
   const store = inject(Store);
-  const api = inject(Api);
+  const who = inject(WhoAmI);
   const router = inject(Router);
   const door = inject(AwayDoor);
   return store.select(accountFeature.selectMe).pipe(
@@ -20,7 +20,7 @@ export const signedInGuard: CanActivateFn = (_route, state) => {
       // A password that was given for once is changed before anything else.
       const through = (known: SignedIn) => (known.mustChange && state.url !== '/account' ? router.createUrlTree(['/account']) : true);
       if (me) return of(through(me));
-      return api.me().pipe(
+      return who.ask().pipe(
         map((known) => {
           store.dispatch(AccountActions.known({ me: known }));
           return through(known);

@@ -1,7 +1,7 @@
 import { HttpErrorResponse, type HttpInterceptorFn } from '@angular/common/http';
 import { DOCUMENT, inject, Injectable, signal } from '@angular/core';
 import { SwUpdate } from '@angular/service-worker';
-import { API_EDITION, EDITION_HEADER } from '@grellin/contract';
+import { API_EDITION, EDITION_HEADER } from '@grellin/contract/edition';
 import { catchError, throwError } from 'rxjs';
 import { problemOf } from '../api/api';
 

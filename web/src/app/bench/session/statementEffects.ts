@@ -111,6 +111,7 @@ export class StatementEffects {
         'malformed',
         'role.tooLow',
         'source.reserved',
+        'picture.notKept',
       ].includes(problem.code);
       return final ? OutboxActions.serverRefused({ problem }) : OutboxActions.serverAway();
     }
