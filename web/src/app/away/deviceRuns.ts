@@ -191,10 +191,11 @@ export class DeviceRuns {
     const r = this.runs.get(id);
     if (!r) return;
     const others = new Set([...this.runs.keys()].filter((other) => other !== id).flatMap((other) => this.picturesOf(other)));
-    for (const picture of this.picturesOf(id)) if (!others.has(picture)) await this.keeping.drop(pictureName(picture));
-    // The run's own row goes last: what is left of it, should the tab die now, can be handed in again without harm.
+    const pictures = this.picturesOf(id).filter((p) => !others.has(p));
+    // The run's own row goes last of it: what is left, should the tab die now, can be handed in again without harm. Its pictures go after it, whole as long as it may be.
     for (const k of r.events.keys()) await this.keeping.drop(eventName(id, k + 1));
     await this.keeping.drop(runName(id));
+    for (const picture of pictures) await this.keeping.drop(pictureName(picture));
     this.runs.delete(id);
     this.changed();
   }

@@ -171,7 +171,15 @@ describe('the part of the server that goes along', () => {
     tablet.pass(1000);
     expect((await tells(taken)).status).toBe(201);
     expect((await station.picturesOf(run.id)).map((p) => [p.sha256, p.bytes.byteLength])).toEqual([[sha256, bytes.byteLength]]);
+    // A tab that dies while the run is let go never leaves a run without its pictures: it could not be handed in again.
+    const gone: string[] = [];
+    const drop = disk.drop.bind(disk);
+    disk.drop = (name) => {
+      gone.push(name.split(' ')[0] ?? '');
+      return drop(name);
+    };
     await station.handedIn(run.id);
+    expect(gone.slice(-2)).toEqual(['run', 'picture']);
     expect([...disk.all.keys()]).toEqual(['taken']);
   });
 
